@@ -1,0 +1,139 @@
+"""Routes. Handlers are plain functions, so FastAPI runs them off the event loop."""
+
+from __future__ import annotations
+
+from typing import Annotated
+
+from fastapi import APIRouter, Depends, Form, Request, Response, UploadFile
+
+from dapwick.api import schemas as s
+from dapwick.api import shapes
+from dapwick.core.errors import BadInput
+from dapwick.core.head.coat import CoatProbe
+from dapwick.core.observations import HandMeasure
+from dapwick.records.store import SalonStore
+from dapwick.service import dogs, photos
+from dapwick.service.visit import Planner, measure_visit
+from dapwick.vision.photo import LARGEST_BYTES
+
+router = APIRouter()
+
+
+def _store(request: Request) -> SalonStore:
+    store: SalonStore = request.app.state.store
+    return store
+
+
+def _planner(request: Request) -> Planner:
+    planner: Planner = request.app.state.planner
+    return planner
+
+
+Store = Annotated[SalonStore, Depends(_store)]
+Plans = Annotated[Planner, Depends(_planner)]
+
+
+@router.get("/today")
+def get_today(store: Store) -> list[s.DogOut]:
+    return [shapes.dog(card) for card in dogs.today(store)]
+
+
+@router.get("/mark-guide")
+def get_mark_guide() -> s.MarkGuide:
+    return shapes.guide()
+
+
+@router.post("/dogs", status_code=201)
+def post_dog(new: s.NewDog, store: Store) -> s.DogOut:
+    return shapes.dog(dogs.add_dog(store, new.name, new.coat, new.breed, new.born))
+
+
+@router.get("/dogs/{dog_id}")
+def get_dog(dog_id: int, store: Store) -> s.DogOut:
+    return shapes.dog(dogs.one_dog(store, dog_id))
+
+
+@router.post("/dogs/{dog_id}/photos", status_code=201)
+def post_photo(
+    dog_id: int,
+    file: UploadFile,
+    view: Annotated[str, Form()],
+    store: Store,
+    state: Annotated[str, Form()] = "dry",
+) -> s.PhotoOut:
+    dogs.one_dog(store, dog_id)
+    # One byte past the limit is enough to know; the rest of a huge file is never read into memory.
+    data = file.file.read(LARGEST_BYTES + 1)
+    return shapes.photo(photos.add_photo(store, dog_id, data, file.filename or "photo", view, state))
+
+
+@router.delete("/photos/{photo_id}", status_code=204)
+def delete_photo(photo_id: int, store: Store) -> None:
+    photos.remove_photo(store, photo_id)
+
+
+@router.post("/photos/{photo_id}/restore")
+def post_restore(photo_id: int, store: Store) -> s.PhotoOut:
+    return shapes.photo(photos.restore_photo(store, photo_id))
+
+
+@router.get(
+    "/photos/{photo_id}/screen", response_class=Response, responses={200: {"content": {"image/jpeg": {}}}}
+)
+def get_screen_copy(photo_id: int, store: Store) -> Response:
+    return Response(
+        photos.screen_copy(store, photo_id),
+        media_type="image/jpeg",
+        headers={"Cache-Control": "private, max-age=31536000, immutable"},
+    )
+
+
+@router.put("/photos/{photo_id}/marks")
+def put_marks(photo_id: int, given: s.MarksIn, store: Store) -> s.MeasuredOut:
+    """Replace the photo's marks and measure the head again."""
+    marks = {key: mark.model_dump(exclude_defaults=True) for key, mark in given.marks.items()}
+    return shapes.measured(measure_visit(store, photos.set_marks(store, photo_id, marks)))
+
+
+@router.post("/photos/{photo_id}/trace-again", status_code=204)
+def post_trace_again(photo_id: int, planner: Plans) -> None:
+    planner.trace_again(photo_id)
+
+
+@router.put("/dogs/{dog_id}/hand-measures")
+def put_hand_measures(dog_id: int, given: list[s.HandMeasureIO], store: Store) -> s.MeasuredOut:
+    for m in given:
+        HandMeasure(m.from_mark, m.to_mark, m.mm, m.sigma_mm)
+    dogs.set_hand_measures(
+        store,
+        dog_id,
+        [{"from": m.from_mark, "to": m.to_mark, "mm": m.mm, "sigma_mm": m.sigma_mm} for m in given],
+    )
+    return shapes.measured(measure_visit(store, dog_id))
+
+
+@router.put("/dogs/{dog_id}/coat-probes")
+def put_coat_probes(dog_id: int, given: list[s.ProbeIO], store: Store) -> s.DogOut:
+    for p in given:
+        CoatProbe(p.zone, p.side, p.depth_mm, p.length_mm)
+    dogs.set_coat_probes(store, dog_id, [p.model_dump() for p in given])
+    return shapes.dog(dogs.one_dog(store, dog_id))
+
+
+@router.get("/dogs/{dog_id}/measure")
+def get_measure(dog_id: int, store: Store) -> s.MeasuredOut:
+    return shapes.measured(measure_visit(store, dog_id))
+
+
+@router.post("/dogs/{dog_id}/outline/preview")
+def post_outline_preview(dog_id: int, given: s.OutlineIn, store: Store, planner: Plans) -> s.OutlineOut:
+    plan, ground, _ = planner.plan(dog_id, given.family, given.params)
+    ids = {f"{p.view.replace('_', ' ')}, {p.state}": p.id for p in dogs.one_dog(store, dog_id).photos}
+    if not ids:
+        raise BadInput("no photo", expected="a photo", got="none", where="outline")
+    return shapes.outline(plan, ground, ids)
+
+
+@router.put("/dogs/{dog_id}/outline")
+def put_outline(dog_id: int, given: s.OutlineIn, planner: Plans) -> s.SavedOutlineOut:
+    return s.SavedOutlineOut.model_validate(planner.save(dog_id, given.family, given.params, given.schools))

@@ -1,0 +1,168 @@
+"""Service results as wire shapes."""
+
+from __future__ import annotations
+
+import numpy as np
+
+from dapwick.api import schemas as s
+from dapwick.core.arrays import Array
+from dapwick.core.camera import Camera
+from dapwick.core.marks import MARK_IDS, RULE_OF, VIEWS, guided_order, words_for
+from dapwick.core.outlines.family import eye_centre
+from dapwick.core.solve import HeadSolution
+from dapwick.service.dogs import DogCard, PhotoCard
+from dapwick.service.planning import FittedGround, Plan
+from dapwick.service.visit import Measured
+
+
+def dog(card: DogCard) -> s.DogOut:
+    saved = card.saved_outline
+    return s.DogOut(
+        id=card.id,
+        name=card.name,
+        breed=card.breed,
+        coat=card.coat,
+        born=card.born,
+        starts=card.starts,
+        note=card.note,
+        photos=[photo(p) for p in card.photos],
+        hand_measures=[hand_measure(m) for m in card.hand_measures],
+        coat_probes=[s.ProbeIO.model_validate(p) for p in card.coat_probes],
+        stages=card.stages,
+        saved_outline=s.SavedOutlineOut.model_validate(saved) if saved else None,  # type: ignore[arg-type]
+    )
+
+
+def photo(card: PhotoCard) -> s.PhotoOut:
+    return s.PhotoOut.model_validate(card, from_attributes=True)
+
+
+def hand_measure(stored: dict[str, object]) -> s.HandMeasureIO:
+    return s.HandMeasureIO(
+        from_mark=stored["from"],
+        to_mark=stored["to"],
+        mm=stored["mm"],  # type: ignore[arg-type]
+        sigma_mm=stored.get("sigma_mm", 1.0),
+    )  # type: ignore[arg-type]
+
+
+def guide() -> s.MarkGuide:
+    rules = [
+        s.MarkRuleOut(id=m, words=words_for(m), feel=RULE_OF[m].feel, kind=RULE_OF[m].kind) for m in MARK_IDS
+    ]
+    return s.MarkGuide(rules=rules, order={view: list(guided_order(view)) for view in VIEWS})
+
+
+def measured(result: Measured) -> s.MeasuredOut:
+    head = result.head
+    findings = [
+        s.FindingOut(
+            code=f.code,
+            message=_sentence(f.message),
+            photo=f.photo,
+            mark=f.mark,
+            photo_id=result.photo_ids.get(f.photo or ""),
+        )
+        for f in head.findings
+    ]
+    cameras = []
+    if isinstance(head, HeadSolution):
+        for camera, taken in zip(head.cameras, head.photos, strict=True):
+            yaw, pitch, roll = camera.angles_deg(taken.view)
+            cameras.append(
+                s.CameraOut(
+                    photo_id=result.photo_ids[taken.name],
+                    distance_mm=camera.distance_mm,
+                    yaw_deg=yaw,
+                    pitch_deg=pitch,
+                    roll_deg=roll,
+                    focal_px=camera.focal_px,
+                )
+            )
+    ghosts = {
+        pid: [s.GhostOut(mark=g.mark, at=(g.x_px, g.y_px), sigma_px=g.sigma_px) for g in of]
+        for pid, of in result.ghosts.items()
+    }
+    return s.MeasuredOut(
+        solved=isinstance(head, HeadSolution),
+        findings=findings,
+        ghosts=ghosts,
+        cameras=cameras,
+        measures=[s.MeasureOut.model_validate(m, from_attributes=True) for m in result.measures],
+    )
+
+
+def _sentence(message: str) -> str:
+    return message[:1].upper() + message[1:]
+
+
+def outline(plan: Plan, fitted: FittedGround, photo_ids: dict[str, int]) -> s.OutlineOut:
+    drawn, fam = plan.outline, plan.outline.family
+    parameters = [
+        s.ParameterOut(
+            id=p.id,
+            words=p.words,
+            unit=p.unit,
+            low=p.low,
+            high=p.high,
+            value=drawn.params[p.id],
+            fitted=fitted.fit.params[p.id],
+            words_low=p.words_low,
+            words_high=p.words_high,
+        )
+        for p in fam.parameters
+    ]
+    sizes = s.SizesOut(
+        words=fam.size_words,
+        now=drawn.size_mm,
+        smallest=drawn.sizes.smallest,
+        fitted=drawn.sizes.fitted,
+        largest=drawn.sizes.largest,
+    )
+    photos = [
+        s.PhotoLinesOut(
+            photo_id=photo_ids[p.photo],
+            skin=line(p.skin),
+            coat=line(p.coat),
+            outline=line(p.outline),
+            shortage=line(p.shortage),
+        )
+        for p in plan.photos
+    ]
+    head = fitted.ground.head
+    handles = [
+        centre_handle(head, camera, photo_ids[taken.name], drawn.params.get("centre_up_mm", 0.0))
+        for camera, taken in zip(head.cameras, head.photos, strict=True)
+    ]
+    return s.OutlineOut(
+        family=fam.id,
+        name=fam.name,
+        description=fam.description,
+        sizes=sizes,
+        parameters=parameters,
+        schools=[s.SchoolOut.model_validate({**vars(q), "choices": list(q.choices)}) for q in fam.schools],
+        zones=[s.ZoneOut.model_validate(z, from_attributes=True) for z in plan.zones],
+        verdict=plan.verdict.when,  # type: ignore[arg-type]
+        weeks=plan.verdict.weeks,
+        reasons=list(plan.verdict.reasons),
+        notes=list(fitted.notes),
+        cautions=list(fam.cautions),
+        photos=photos,
+        sheet={view: {k: line(v) for k, v in lines.items()} for view, lines in plan.sheet.items()},
+        handles=handles,
+        version=drawn.version,
+    )
+
+
+def centre_handle(head: HeadSolution, camera: Camera, photo_id: int, up_mm: float) -> s.HandleOut:
+    at = eye_centre(head) + [0.0, 0.0, up_mm]
+    here, higher = camera.project(np.stack([at, at + [0.0, 0.0, 1.0]]))
+    return s.HandleOut(
+        photo_id=photo_id,
+        at=(float(here[0]), float(here[1])),
+        px_per_mm_up=(float(higher[0] - here[0]), float(higher[1] - here[1])),
+    )
+
+
+def line(points: Array) -> s.Line:
+    return [(round(float(x), 1), round(float(y), 1)) for x, y in points if np.isfinite(x) and np.isfinite(y)]

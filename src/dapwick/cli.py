@@ -1,0 +1,293 @@
+"""The `dapwick` command: the salon's server, and the core without the browser."""
+
+from __future__ import annotations
+
+import json
+import sys
+from collections.abc import Callable, Sequence
+from pathlib import Path
+from typing import Annotated, Any
+
+import numpy as np
+import typer
+from rich.console import Console
+from rich.table import Table
+
+from dapwick.core.arrays import Array
+from dapwick.core.errors import BadInput, DapwickError
+from dapwick.core.marks import MARK_IDS
+from dapwick.core.measures import measures_of
+from dapwick.core.outlines.families import family
+from dapwick.core.outlines.family import settle_schools
+from dapwick.core.solve import HeadSolution, Unsolved, solve_head
+from dapwick.service.headfile import HeadFile, photo_name, read_head_file
+from dapwick.service.planning import Plan, coat_edge_of, fitted_ground, needs_coat, plan_on
+from dapwick.vision.edge import NoEdge
+from dapwick.vision.photo import read_photo
+
+app = typer.Typer(
+    add_completion=False,
+    no_args_is_help=True,
+    pretty_exceptions_enable=False,
+    help="Measures a dog's head from photos and plans its outline before scissoring.",
+)
+BAD_INPUT = 2
+WEB = Path(__file__).parents[2] / "web" / "dist"
+JsonFlag = Annotated[bool, typer.Option("--json", help="JSON instead of a table.")]
+
+
+def _or_exit(work: Callable[[], None]) -> None:
+    """Bad input ends with one line on standard error and exit code 2."""
+    try:
+        work()
+    except DapwickError as error:
+        print(f"dapwick: {error}", file=sys.stderr)
+        raise typer.Exit(BAD_INPUT) from error
+
+
+@app.command()
+def measure(
+    heads: Annotated[list[Path], typer.Argument(help="Head files.")], as_json: JsonFlag = False
+) -> None:
+    """Measure heads: marks in mm, measures with their uncertainty, cameras, findings."""
+
+    def work() -> None:
+        for path in heads:
+            head = solve_head(read_head_file(path).head_input())
+            if as_json:
+                print(json.dumps(measured_json(head)))
+            else:
+                _measure_table(path, head)
+
+    _or_exit(work)
+
+
+def measured_json(head: HeadSolution | Unsolved) -> dict[str, Any]:
+    """The document `dapwick measure --json` prints (see docs/formats.md)."""
+    findings = [
+        {"code": f.code, "message": f.message, "photo": f.photo, "mark": f.mark} for f in head.findings
+    ]
+    if isinstance(head, Unsolved):
+        return {"points_mm": {}, "measures": [], "cameras": [], "findings": findings}
+    points = {
+        m: {"at": _rounded(at), "sigma": _rounded(sigma)}
+        for m, at, sigma in zip(MARK_IDS, head.points_mm, head.sigma_mm, strict=True)
+    }
+    measures = [
+        {
+            "id": m.id,
+            "value": round(m.value, 3),
+            "unit": m.unit,
+            "sigma": round(m.sigma, 3),
+            "low": round(m.low, 3),
+            "high": round(m.high, 3),
+        }
+        for m in measures_of(head)
+    ]
+    return {"points_mm": points, "measures": measures, "cameras": _cameras(head), "findings": findings}
+
+
+def _cameras(head: HeadSolution) -> list[dict[str, Any]]:
+    found = []
+    for camera, photo in zip(head.cameras, head.photos, strict=True):
+        yaw, pitch, roll = camera.angles_deg(photo.view)
+        found.append(
+            {
+                "file": photo.name,
+                "distance_mm": round(camera.distance_mm, 1),
+                "yaw_deg": round(yaw, 2),
+                "pitch_deg": round(pitch, 2),
+                "roll_deg": round(roll, 2),
+                "focal_px": round(camera.focal_px, 1),
+            }
+        )
+    return found
+
+
+def _rounded(values: Array, places: int = 2) -> list[Any]:
+    rounded: list[Any] = np.round(values, places).tolist()
+    return rounded
+
+
+def _measure_table(path: Path, head: HeadSolution | Unsolved) -> None:
+    console = Console()
+    if isinstance(head, HeadSolution):
+        table = Table("measure", "value", "± (95 %)", title=path.name)
+        for m in measures_of(head):
+            digits, unit = (1, " mm") if m.unit == "mm" else (2, "")
+            table.add_row(m.words, f"{m.value:.{digits}f}{unit}", f"{(m.high - m.low) / 2:.{digits}f}")
+        console.print(table)
+    for finding in head.findings:
+        console.print(f"• {finding.message}", highlight=False)
+
+
+@app.command()
+def plan(
+    head: Annotated[Path, typer.Argument(help="A head file.")],
+    outline: Annotated[str, typer.Option(help="The outline's family.")] = "round",
+    param: Annotated[list[str] | None, typer.Option(help="KEY=VALUE, more than once.")] = None,
+    school: Annotated[list[str] | None, typer.Option(help="KEY=VALUE, more than once.")] = None,
+    as_json: JsonFlag = False,
+) -> None:
+    """Plan an outline: fit, verdict, lengths by zone, contours."""
+
+    def work() -> None:
+        file = read_head_file(head)
+        made = planned(file, head.parent, outline, _numbers(_pairs(param or [])))
+        schools = settle_schools(family(outline), _pairs(school or []))
+        if as_json:
+            print(json.dumps(plan_json(made, schools)))
+        else:
+            _plan_table(head, made)
+
+    _or_exit(work)
+
+
+def planned(file: HeadFile, folder: Path, family_id: str, params: dict[str, float]) -> Plan:
+    """Solve, trace the edges that the file lacks, fit and draw."""
+    family(family_id)
+    head = solve_head(file.head_input())
+    if isinstance(head, Unsolved):
+        told = " ".join(f.message for f in head.findings) or "no photos"
+        raise BadInput(
+            "the head cannot be measured",
+            expected="a photo with at least four marks",
+            got=told,
+            where="photos",
+        )
+    edges, notes = _edges(file, folder, head)
+    needs_coat(edges, file.probes())
+    return plan_on(fitted_ground(head, file.dog.coat, edges, file.probes(), family_id, notes), params)
+
+
+def _edges(file: HeadFile, folder: Path, head: HeadSolution) -> tuple[dict[str, Array], list[str]]:
+    edges: dict[str, Array] = {}
+    notes = []
+    for i, photo in enumerate(file.photos):
+        name = photo_name(photo, i)
+        solved = next((p for p in head.photos if p.name == name), None)
+        if photo.state != "dry" or solved is None:
+            continue
+        if photo.coat_edge:
+            edges[name] = np.array(photo.coat_edge)
+        elif photo.file and (folder / photo.file).is_file():
+            traced = coat_edge_of(solved, read_photo((folder / photo.file).read_bytes(), photo.file).rgb)
+            if isinstance(traced, NoEdge):
+                notes.append(f"{name}: {traced.reason}")
+            else:
+                edges[name] = traced
+    return edges, notes
+
+
+def _pairs(options: Sequence[str]) -> dict[str, str]:
+    for option in options:
+        if "=" not in option:
+            raise BadInput("option", expected="KEY=VALUE", got=option)
+    return dict(option.split("=", 1) for option in options)  # type: ignore[misc]
+
+
+def _numbers(pairs: dict[str, str]) -> dict[str, float]:
+    try:
+        return {key: float(value) for key, value in pairs.items()}
+    except ValueError as error:
+        raise BadInput("parameter", expected="a number", got=str(error)) from error
+
+
+def plan_json(made: Plan, schools: dict[str, str]) -> dict[str, Any]:
+    """The document `dapwick plan --json` prints (see docs/formats.md)."""
+    o = made.outline
+    zones = [{k: round(v, 2) if isinstance(v, float) else v for k, v in vars(z).items()} for z in made.zones]
+    contours = {
+        p.photo: {
+            "skin": _rounded(p.skin, 1),
+            "coat": _rounded(p.coat, 1),
+            "outline": _rounded(p.outline, 1),
+            "shortage": _rounded(p.shortage, 1),
+        }
+        for p in made.photos
+    }
+    sheet = {
+        view: {name: _rounded(line, 1) for name, line in lines.items()} for view, lines in made.sheet.items()
+    }
+    return {
+        "family": o.family.id,
+        "params": {k: round(v, 3) for k, v in o.params.items()},
+        "schools": schools,
+        "fit": {
+            "size_mm": round(o.size_mm, 2),
+            "smallest_mm": round(o.sizes.smallest, 2),
+            "fitted_mm": round(o.sizes.fitted, 2),
+            "largest_mm": round(o.sizes.largest, 2),
+        },
+        "verdict": made.verdict.when,
+        "weeks": made.verdict.weeks,
+        "reasons": list(made.verdict.reasons),
+        "zones": zones,
+        "contours": {"photos_px": contours, "views_mm": sheet},
+        "version": o.version,
+    }
+
+
+def _plan_table(path: Path, made: Plan) -> None:
+    console = Console()
+    table = Table(
+        "zone",
+        "side",
+        "leave mm",
+        "95 %",
+        "off mm",
+        "missing mm",
+        "tool",
+        title=f"{path.name}: {made.outline.family.name}",
+    )
+    for z in made.zones:
+        table.add_row(
+            z.zone.replace("_", " "),
+            z.side,
+            f"{z.leave_mm:.0f}",
+            f"{z.low:.0f}–{z.high:.0f}",
+            f"{z.remove_mm:.0f}",
+            f"{z.shortage_mm:.0f}" if z.shortage_mm else "",
+            z.tool,
+        )
+    console.print(table)
+    console.print(
+        f"{made.verdict.when.replace('_', ' ')}"
+        + (f", in {made.verdict.weeks} weeks" if made.verdict.weeks else "")
+    )
+    for reason in made.verdict.reasons:
+        console.print(f"• {reason}", highlight=False)
+
+
+@app.command()
+def serve(
+    salon: Annotated[Path, typer.Option(help="The salon's folder: records and photos.")] = Path("salon/own"),
+    demo: Annotated[bool, typer.Option(help="Fill an empty salon with the demo dogs.")] = False,
+    host: str = "127.0.0.1",
+    port: int = 8350,
+) -> None:
+    """Start the salon's server and print its address."""
+    import uvicorn
+
+    from dapwick.api.app import make_app
+    from dapwick.records.store import SalonStore
+    from dapwick.service.demo import fill_with_demo
+
+    if not (WEB / "index.html").is_file():
+        print(
+            "dapwick: the screens are not built (expected web/dist). Run `make build` first.", file=sys.stderr
+        )
+        raise typer.Exit(1)
+    store = SalonStore(salon)
+    if demo:
+        fill_with_demo(store)
+    print(f"Dapwick is open at http://{host}:{port}", flush=True)
+    uvicorn.run(make_app(store, WEB), host=host, port=port, log_level="warning")
+
+
+@app.command()
+def openapi() -> None:
+    """Print the API's OpenAPI document, from which the screens' types are made."""
+    from dapwick.api.app import make_app
+
+    print(json.dumps(make_app(None).openapi(), indent=1))

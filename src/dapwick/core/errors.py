@@ -1,0 +1,35 @@
+"""Domain errors. They know the job, not HTTP.
+
+DapwickError
+├── BadInput        the caller's data is wrong: what, expected, got, where, what to do
+├── NotFound        there is no such dog, photo or visit
+└── Conflict        somebody changed it first
+"""
+
+from __future__ import annotations
+
+
+class DapwickError(Exception):
+    """Root of everything this product raises on purpose."""
+
+
+class BadInput(DapwickError, ValueError):
+    """Data that cannot be used; `str()` is one line a stylist can act on."""
+
+    def __init__(self, what: str, *, expected: str, got: str, where: str = "", remedy: str = "") -> None:
+        self.what, self.expected, self.got, self.where, self.remedy = what, expected, got, where, remedy
+        place = f"{where}: " if where else ""
+        advice = f" {remedy}" if remedy else ""
+        super().__init__(f"{place}{what} (expected {expected}, got {got}).{advice}")
+
+
+class NotFound(DapwickError, LookupError):
+    """Nothing by that name."""
+
+    def __init__(self, kind: str, key: object) -> None:
+        self.kind, self.key = kind, key
+        super().__init__(f"There is no {kind} {key}. It may have been removed: go back to Today.")
+
+
+class Conflict(DapwickError):
+    """A versioned write came second."""

@@ -1,0 +1,30 @@
+"""What the solver has to say besides numbers: named, in plain words, with the culprit."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+from typing import Literal
+
+Code = Literal[
+    "too_few_marks",
+    "sides_swapped",
+    "pair_swapped",
+    "wrong_view",
+    "mark_off",
+    "hand_measure_contradicts",
+    "no_scale",
+    "depth_unknown",
+    "behind_camera",
+    "mark_outside_photo",
+]
+
+
+@dataclass(frozen=True)
+class Finding:
+    """message is one plain sentence and what to do; photo and mark name the culprit."""
+
+    code: Code
+    message: str
+    photo: str | None = None
+    mark: str | None = None
+    leaves_photo_out: bool = False

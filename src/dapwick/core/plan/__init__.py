@@ -1,0 +1,1 @@
+"""From an outline to lengths a stylist can cut."""

@@ -1,0 +1,125 @@
+"""What is expected of a head before it is measured: a mean and how far heads stray from it.
+
+Wide on purpose: two views overrule it. It gives one photo a depth (with an honest spread) and
+predicts the marks that are not placed yet.
+"""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+from functools import cache
+from typing import Final
+
+import numpy as np
+
+from dapwick.core.arrays import Array, frozen
+from dapwick.core.marks import INDEX, MARK_IDS
+
+_MIDLINE: Final[dict[str, tuple[float, float]]] = {
+    "nose_tip": (60, -18),
+    "nose_top": (52, -9),
+    "stop": (2, 3),
+    "crown": (-42, 40),
+    "occiput": (-92, 8.8),
+    "lip_front": (54, -34),
+    "chin": (44, -46),
+    "throat": (-40, -60),
+}
+_PAIRED: Final[dict[str, tuple[float, float, float]]] = {
+    "eye_inner": (17, 0, 0),
+    "eye_outer": (33, -8, 3),
+    "mouth_corner": (24, 12, -38),
+    "cheek": (44, -34, -14),
+    "ear_front": (34, -42, 28),
+    "ear_back": (37, -66, 23),
+    "ear_tip": (48, -58, 45),
+    "jaw_angle": (34, -44, -42),
+}
+SCALE_SPREAD: Final = 0.22
+"""Relative: a head without any measure is known in size only this well."""
+STRAY_MM: Final = 8.0
+STRAY_EAR_TIP_MM: Final = 45.0
+
+_MUZZLE: Final = {"nose_tip": 1.0, "nose_top": 0.92, "lip_front": 0.92, "chin": 0.8, "mouth_corner": 0.35}
+_BACK: Final = {
+    "occiput": 1.0,
+    "crown": 0.45,
+    "ear_back": 0.6,
+    "ear_front": 0.45,
+    "throat": 0.4,
+    "cheek": 0.3,
+    "jaw_angle": 0.5,
+    "ear_tip": 0.55,
+}
+_WIDE: Final = {
+    "cheek": 1.0,
+    "jaw_angle": 0.8,
+    "ear_front": 0.7,
+    "ear_back": 0.75,
+    "ear_tip": 0.8,
+    "eye_outer": 0.45,
+    "eye_inner": 0.25,
+}
+_LOW: Final = {
+    "lip_front": 0.7,
+    "chin": 1.0,
+    "mouth_corner": 0.7,
+    "throat": 1.0,
+    "jaw_angle": 0.7,
+    "nose_tip": 0.35,
+    "nose_top": 0.3,
+    "cheek": 0.25,
+}
+_HIGH: Final = {"crown": 1.0, "ear_front": 0.7, "ear_back": 0.7, "ear_tip": 0.7, "occiput": 0.4}
+
+
+@dataclass(frozen=True)
+class ShapePrior:
+    """mean_mm (marks, 3) and covariance (3·marks, 3·marks) mm², head frame; whitener W with
+    W @ (x - mean) of unit covariance."""
+
+    mean_mm: Array
+    covariance: Array
+    whitener: Array
+
+
+def _place(name: str) -> Array:
+    base, _, side = name.rpartition("_")
+    if base in _PAIRED:
+        x, y, z = _PAIRED[base]
+        return np.array([x if side == "right" else -x, y, z], dtype=float)
+    return np.array([0.0, *_MIDLINE[name]])
+
+
+def _mode(weights: dict[str, float], axis: int, sigma_mm: float) -> Array:
+    """One way heads differ: marks slide together along an axis (pairs apart, for x)."""
+    mode = np.zeros((len(MARK_IDS), 3))
+    for name, weight in weights.items():
+        for mark in (f"{name}_left", f"{name}_right") if name in _PAIRED else (name,):
+            sign = -1.0 if axis == 0 and mark.endswith("_left") else 1.0
+            mode[INDEX[mark], axis] = sign * weight * sigma_mm
+    return mode.ravel()
+
+
+@cache
+def general_prior() -> ShapePrior:
+    """The prior for any dog: size, muzzle, skull and jaw vary together, each mark a little by itself."""
+    mean = np.array([_place(mark) for mark in MARK_IDS])
+    modes = np.stack(
+        [
+            SCALE_SPREAD * mean.ravel(),
+            _mode(_MUZZLE, 1, 22.0),
+            _mode(_BACK, 1, -16.0),
+            _mode(_WIDE, 0, 10.0),
+            _mode(_LOW, 2, -10.0),
+            _mode(_HIGH, 2, 9.0),
+            _mode({"eye_inner": 1.0, "eye_outer": 1.0}, 0, 5.0),
+            _mode({"ear_front": 1.0, "ear_back": 1.0, "ear_tip": 1.0}, 2, 12.0),
+            _mode({"ear_front": 0.8, "ear_back": 1.0, "ear_tip": 1.0}, 0, 8.0),
+        ]
+    )
+    stray = np.full((len(MARK_IDS), 3), STRAY_MM)
+    stray[[INDEX["ear_tip_left"], INDEX["ear_tip_right"]]] = STRAY_EAR_TIP_MM
+    covariance = modes.T @ modes + np.diag(stray.ravel() ** 2)
+    whitener = np.linalg.inv(np.linalg.cholesky(covariance))
+    return ShapePrior(frozen(mean), frozen(covariance), frozen(whitener))

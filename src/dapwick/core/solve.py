@@ -1,0 +1,370 @@
+"""The joint solve: marks in 3D, every photo's camera and the scale, together, with covariance.
+
+Unknowns, one vector: marks (3 each, mm), per photo a rotation vector (rad) on top of its start and a
+translation (mm), per lens a log focal length. Each residual is divided by its standard deviation.
+The gauge is held by symmetry and prior, which the free cameras leave unbiased; the head frame is
+applied afterwards and its derivative carried into the covariance.
+"""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+from typing import Final
+
+import numpy as np
+from scipy.linalg import cho_factor, cho_solve
+from scipy.optimize import least_squares
+
+from dapwick.core.arrays import Array, BoolArray, IntArray, frozen, gradient
+from dapwick.core.camera import Camera, left_jacobian, rotation_from, skew
+from dapwick.core.findings import Finding
+from dapwick.core.frame import into_head_frame, rigid_into_head_frame
+from dapwick.core.marks import INDEX, MARK_IDS, MIDLINE, PAIRS, words_for
+from dapwick.core.observations import HandMeasure, HeadInput, PhotoMarks
+from dapwick.core.pose import Pose, fit_pose, photo_findings
+from dapwick.core.prior import ShapePrior, general_prior
+
+VERSION: Final = "joint-1"
+N: Final = 3 * len(MARK_IDS)
+
+
+@dataclass(frozen=True)
+class Tolerances:
+    """symmetry_mm: σ of a pair's mirror residual. robust_at: residuals (in σ) past which a mark's pull
+    levels off. flagged_at: standardised residual that is told. ftol: scipy's stopping rule."""
+
+    symmetry_mm: float = 2.0
+    robust_at: float = 2.0
+    flagged_at: float = 4.0
+    ftol: float = 1e-7
+    rounds: int = 60
+
+
+@dataclass(frozen=True)
+class HeadSolution:
+    """A measured head. points_mm (marks, 3) and covariance (3·marks, 3·marks) mm², head frame.
+
+    cameras run parallel to photos (only those used). placed: marks seen in at least one used photo.
+    """
+
+    points_mm: Array
+    covariance: Array
+    cameras: tuple[Camera, ...]
+    photos: tuple[PhotoMarks, ...]
+    placed: frozenset[str]
+    findings: tuple[Finding, ...]
+    rms: float
+    evaluations: int
+    inputs: HeadInput
+    tolerances: Tolerances
+    version: str = VERSION
+
+    @property
+    def sigma_mm(self) -> Array:
+        """Standard deviation of each mark's coordinates (marks, 3), head frame."""
+        return np.sqrt(np.diag(self.covariance)).reshape(-1, 3)
+
+    def camera_of(self, photo: str) -> Camera | None:
+        return next((c for c, p in zip(self.cameras, self.photos, strict=True) if p.name == photo), None)
+
+
+@dataclass(frozen=True)
+class Unsolved:
+    """No photo could be used; the findings say why, photo by photo."""
+
+    findings: tuple[Finding, ...]
+    inputs: HeadInput
+    version: str = VERSION
+
+
+def solve_head(given: HeadInput, tolerances: Tolerances | None = None) -> HeadSolution | Unsolved:
+    """Measure a head from any number of photos. Never raises for a hopeless photo: it is left out
+    and told; when none is left, `Unsolved` carries the reasons."""
+    tolerances = tolerances or Tolerances()
+    prior = general_prior()
+    findings = [f for photo in given.photos for f in photo_findings(prior.mean_mm, photo)]
+    left_out = {f.photo for f in findings if f.leaves_photo_out}
+    usable = tuple(p for p in given.photos if p.name not in left_out)
+    if not usable:
+        return Unsolved(tuple(findings), given)
+    problem = Problem(usable, given.hand_measures, prior, tolerances)
+    found = least_squares(
+        problem.residuals,
+        problem.start(),
+        problem.jacobian,
+        method="trf",
+        loss=problem.loss,
+        x_scale=problem.step_sizes(),
+        ftol=tolerances.ftol,
+        xtol=1e-9,
+        gtol=1e-7,
+        max_nfev=tolerances.rounds,
+    )
+    return _solution(problem, given, found.x, int(found.nfev), findings)
+
+
+class Problem:
+    """The residual vector of one head and its analytic Jacobian."""
+
+    def __init__(
+        self,
+        photos: tuple[PhotoMarks, ...],
+        measures: tuple[HandMeasure, ...],
+        prior: ShapePrior,
+        tol: Tolerances,
+    ) -> None:
+        self.photos, self.measures, self.prior, self.tol = photos, measures, prior, tol
+        self.size_start = _size_from(measures, prior.mean_mm)
+        self.poses = tuple(self._pose(p) for p in photos)
+        self.lenses = tuple(dict.fromkeys(p.lens_key for p in photos))
+        self.lens_of: IntArray = np.array([self.lenses.index(p.lens_key) for p in photos])
+        self.rotations = np.stack([pose.rotation for pose in self.poses])
+        self.centre_px = np.array([[p.width_px / 2, p.height_px / 2] for p in photos])
+        self._observe()
+        self.unknowns = N + 6 * len(photos) + len(self.lenses)
+        self.constant_rows = self._constant_rows()
+
+    def _pose(self, photo: PhotoMarks) -> Pose:
+        return fit_pose(self.prior.mean_mm * self.size_start, photo, photo.view)
+
+    def _observe(self) -> None:
+        rows = [
+            (i, INDEX[m], at.x_px, at.y_px, *at.spread(m, p.longer_side_px))
+            for i, p in enumerate(self.photos)
+            for m, at in p.marks.items()
+        ]
+        table = np.array(rows, dtype=float)
+        self.photo_of, self.mark_of = table[:, 0].astype(int), table[:, 1].astype(int)
+        self.seen_px = table[:, 2:4]
+        depth = np.array([max(pose.translation_mm[2], 50.0) for pose in self.poses])
+        focal = np.array([p.focal_guess_px for p in self.photos])
+        px_per_mm = (focal / depth)[self.photo_of]
+        self.sigma_px = np.hypot(table[:, 4], table[:, 5] * px_per_mm)
+        self.hand_from = np.array([INDEX[m.from_mark] for m in self.measures], dtype=int)
+        self.hand_to = np.array([INDEX[m.to_mark] for m in self.measures], dtype=int)
+        self.hand_mm = np.array([m.mm for m in self.measures])
+        self.hand_sigma = np.array([m.sigma_mm for m in self.measures])
+
+    def _constant_rows(self) -> Array:
+        """Rows that do not change: focal priors, symmetry, shape prior."""
+        focal = np.zeros((len(self.lenses), self.unknowns))
+        focal[:, N + 6 * len(self.photos) :] = np.diag(1.0 / self._lens_prior()[1])
+        symmetry = np.zeros((3 * len(PAIRS) + len(MIDLINE), self.unknowns))
+        for row, (left, right) in enumerate(PAIRS):
+            for axis, sign in enumerate((1.0, -1.0, -1.0)):
+                symmetry[3 * row + axis, 3 * left + axis] = 1.0
+                symmetry[3 * row + axis, 3 * right + axis] = sign
+        for row, mark in enumerate(MIDLINE):
+            symmetry[3 * len(PAIRS) + row, 3 * mark] = 1.0
+        prior = np.zeros((N, self.unknowns))
+        prior[:, :N] = self.prior.whitener
+        return np.concatenate([focal, symmetry / self.tol.symmetry_mm, prior])
+
+    def _lens_prior(self) -> tuple[Array, Array]:
+        of_lens = [next(p for p in self.photos if p.lens_key == key) for key in self.lenses]
+        return np.log([p.focal_guess_px for p in of_lens]), np.array([p.focal_spread for p in of_lens])
+
+    def start(self) -> Array:
+        turns = [np.concatenate([np.zeros(3), pose.translation_mm]) for pose in self.poses]
+        return np.concatenate([(self.prior.mean_mm * self.size_start).ravel(), *turns, self._lens_prior()[0]])
+
+    def step_sizes(self) -> Array:
+        per_photo = np.tile([0.1, 0.1, 0.1, 10.0, 10.0, 40.0], len(self.photos))
+        return np.concatenate([np.full(N, 5.0), per_photo, np.full(len(self.lenses), 0.05)])
+
+    def unpack(self, x: Array) -> tuple[Array, Array, Array, Array]:
+        """(marks (n, 3), rotation vectors (photos, 3), translations (photos, 3), focal px per photo)."""
+        cameras = x[N : N + 6 * len(self.photos)].reshape(-1, 6)
+        return (
+            x[:N].reshape(-1, 3),
+            cameras[:, :3],
+            cameras[:, 3:],
+            np.exp(x[N + 6 * len(self.photos) :])[self.lens_of],
+        )
+
+    def residuals(self, x: Array) -> Array:
+        """Reprojection (2 a mark), hand measures, then focal, symmetry and prior rows."""
+        points, w, t, focal = self.unpack(x)
+        turned = np.einsum(
+            "oij,oj->oi", (rotation_from(w) @ self.rotations)[self.photo_of], points[self.mark_of]
+        )
+        p = turned + t[self.photo_of]
+        z = np.maximum(p[:, 2:], 1.0)
+        px = focal[self.photo_of, None] * p[:, :2] / z + self.centre_px[self.photo_of]
+        reprojection = (px - self.seen_px) / self.sigma_px[:, None]
+        spans = np.linalg.norm(points[self.hand_from] - points[self.hand_to], axis=1)
+        offset = np.concatenate(
+            [
+                self._lens_prior()[0] / self._lens_prior()[1],
+                np.zeros(3 * len(PAIRS) + len(MIDLINE)),
+                self.prior.whitener @ self.prior.mean_mm.ravel(),
+            ]
+        )
+        return np.concatenate(
+            [reprojection.ravel(), (spans - self.hand_mm) / self.hand_sigma, self.constant_rows @ x - offset]
+        )
+
+    def jacobian(self, x: Array) -> Array:
+        """d residuals / d x, dense (rows, unknowns). Chain: pixel by camera point by (mark, turn, shift)."""
+        points, w, t, focal = self.unpack(x)
+        rotation = rotation_from(w) @ self.rotations
+        turned = np.einsum("oij,oj->oi", rotation[self.photo_of], points[self.mark_of])
+        p = turned + t[self.photo_of]
+        z = np.maximum(p[:, 2], 1.0)
+        f = focal[self.photo_of] / self.sigma_px
+        by_point = np.zeros((len(p), 2, 3))
+        by_point[:, 0, 0] = by_point[:, 1, 1] = f / z
+        by_point[:, :, 2] = -f[:, None] * p[:, :2] / z[:, None] ** 2
+        by_turn = by_point @ -skew(turned) @ left_jacobian(w)[self.photo_of]
+        photos = np.zeros((len(p), 2, self.unknowns))
+        rows = np.arange(len(p))[:, None]
+        mark_columns = 3 * self.mark_of[:, None] + np.arange(3)
+        camera_columns = N + 6 * self.photo_of[:, None] + np.arange(3)
+        lens_column = N + 6 * len(self.photos) + self.lens_of[self.photo_of]
+        for axis in range(2):
+            photos[rows, axis, mark_columns] = (by_point @ rotation[self.photo_of])[:, axis]
+            photos[rows, axis, camera_columns] = by_turn[:, axis]
+            photos[rows, axis, camera_columns + 3] = by_point[:, axis]
+            photos[rows[:, 0], axis, lens_column] = f * p[:, axis] / z
+        return np.concatenate(
+            [photos.reshape(-1, self.unknowns), self._hand_rows(points), self.constant_rows]
+        )
+
+    def _hand_rows(self, points: Array) -> Array:
+        rows = np.zeros((len(self.measures), self.unknowns))
+        apart = points[self.hand_from] - points[self.hand_to]
+        along = (
+            apart / np.maximum(np.linalg.norm(apart, axis=1, keepdims=True), 1e-9) / self.hand_sigma[:, None]
+        )
+        which = np.arange(len(self.measures))[:, None]
+        rows[which, 3 * self.hand_from[:, None] + np.arange(3)] = along
+        rows[which, 3 * self.hand_to[:, None] + np.arange(3)] = -along
+        return rows
+
+    @property
+    def robust_rows(self) -> int:
+        """How many rows, from the top, can hold a slip of the hand."""
+        return 2 * len(self.photo_of) + len(self.measures)
+
+    def loss(self, z: Array) -> Array:
+        """Soft L1 on marks and hand measures, plain squares on the rest; scipy's (rho, rho', rho'')."""
+        c2 = self.tol.robust_at**2
+        rho = np.stack([z, np.ones_like(z), np.zeros_like(z)])
+        root = np.sqrt(1 + z[: self.robust_rows] / c2)
+        rho[:, : self.robust_rows] = [2 * c2 * (root - 1), 1 / root, -0.5 / (c2 * root**3)]
+        return rho
+
+    def covariance(self, x: Array) -> Array:
+        """Inverse information (unknowns, unknowns); a row past `flagged_at` counts by its robust weight."""
+        r, j = self.residuals(x), self.jacobian(x)
+        z = r**2
+        weight = np.where(z > self.tol.flagged_at**2, self.loss(z)[1], 1.0)
+        information = j.T @ (weight[:, None] * j)
+        return np.asarray(cho_solve(cho_factor(information), np.eye(self.unknowns)))
+
+
+def _size_from(measures: tuple[HandMeasure, ...], mean_mm: Array) -> float:
+    """How much larger than the mean head the hand measures make this one."""
+    ratios = [
+        m.mm / float(np.linalg.norm(mean_mm[INDEX[m.from_mark]] - mean_mm[INDEX[m.to_mark]]))
+        for m in measures
+    ]
+    return float(np.clip(np.median(ratios), 0.4, 2.5)) if ratios else 1.0
+
+
+def _solution(
+    problem: Problem, given: HeadInput, x: Array, evaluations: int, findings: list[Finding]
+) -> HeadSolution:
+    points, w, t, focal = problem.unpack(x)
+    axes, origin = rigid_into_head_frame(points, given.level_tip_deg)
+    tip = given.level_tip_deg
+    to_head = gradient(lambda v: into_head_frame(v.reshape(len(v), -1, 3), tip).reshape(len(v), -1), x[:N])
+    covariance = to_head @ problem.covariance(x)[:N, :N] @ to_head.T
+    rotation = rotation_from(w) @ problem.rotations
+    cameras = tuple(
+        Camera(frozen(r @ axes.T), frozen(r @ origin + shift), float(f), p.width_px, p.height_px)
+        for r, shift, f, p in zip(rotation, t, focal, problem.photos, strict=True)
+    )
+    residuals = problem.residuals(x)
+    findings = findings + _residual_findings(problem, x, residuals) + _scale_findings(problem)
+    return HeadSolution(
+        frozen((points - origin) @ axes.T),
+        frozen(covariance),
+        cameras,
+        problem.photos,
+        frozenset(MARK_IDS[i] for i in problem.mark_of),
+        tuple(findings),
+        float(np.sqrt((residuals[: problem.robust_rows] ** 2).mean())),
+        evaluations,
+        given,
+        problem.tol,
+    )
+
+
+def _residual_findings(problem: Problem, x: Array, residuals: Array) -> list[Finding]:
+    """Marks and hand measures that the rest contradicts, and points behind their camera."""
+    n, limit = len(problem.photo_of), problem.tol.flagged_at
+    off = np.linalg.norm(residuals[: 2 * n].reshape(-1, 2), axis=1)
+    found = [_mark_off(problem, i, off[i]) for i in _worst_per_photo(problem, off, limit)]
+    for m, r in zip(problem.measures, residuals[2 * n : problem.robust_rows], strict=True):
+        if abs(r) > limit:
+            found.append(
+                Finding(
+                    "hand_measure_contradicts",
+                    f"{words_for(m.from_mark)} to {words_for(m.to_mark)}: {m.mm:g} mm typed, the photos say "
+                    f"{m.mm + r * m.sigma_mm:.0f} mm. Measure again, or check these two marks.",
+                    mark=m.from_mark,
+                )
+            )
+    points, w, t, _ = problem.unpack(x)
+    depth = np.einsum(
+        "oj,oj->o", (rotation_from(w) @ problem.rotations)[problem.photo_of][:, 2], points[problem.mark_of]
+    )
+    behind: BoolArray = depth + t[problem.photo_of, 2] <= 1.0
+    return found + [
+        Finding(
+            "behind_camera",
+            f"{problem.photos[i].name}: marks fall behind the camera. Check the photo's view and marks.",
+            problem.photos[i].name,
+        )
+        for i in sorted(set(problem.photo_of[behind].tolist()))
+    ]
+
+
+def _worst_per_photo(problem: Problem, off: Array, limit: float) -> list[int]:
+    """One culprit a photo: a single slip bends its neighbours, which are not to blame."""
+    worst = []
+    for i in range(len(problem.photos)):
+        rows = np.flatnonzero(problem.photo_of == i)
+        top = int(rows[np.argmax(off[rows])])
+        if off[top] > limit:
+            worst.append(top)
+    return worst
+
+
+def _mark_off(problem: Problem, row: int, off: float) -> Finding:
+    photo, mark = problem.photos[problem.photo_of[row]], MARK_IDS[problem.mark_of[row]]
+    return Finding(
+        "mark_off",
+        f"{photo.name}: {words_for(mark)} is {off:.0f} times farther off than such a mark "
+        "usually is. Look at it again.",
+        photo.name,
+        mark,
+    )
+
+
+def _scale_findings(problem: Problem) -> list[Finding]:
+    found = []
+    if not problem.measures:
+        found.append(
+            Finding(
+                "no_scale",
+                "No measure taken by hand yet, so sizes are a guess. Measure one distance, "
+                "best across the outer eye corners.",
+            )
+        )
+    if len({p.view for p in problem.photos}) == 1:
+        found.append(
+            Finding("depth_unknown", "Only one view is marked, so depth is a guess. Mark a second view.")
+        )
+    return found

@@ -1,0 +1,61 @@
+"""The demo dogs: their photos, what is true of them, and a stylist's marks on one of them."""
+
+from __future__ import annotations
+
+import json
+from dataclasses import dataclass
+from pathlib import Path
+from typing import Any, Final
+
+import numpy as np
+
+from dapwick.core.marks import guided_order
+from dapwick.core.observations import PlacedMark
+
+PHOTOS: Final = Path(__file__).parent / "photos"
+HAND_SEED: Final = 7
+
+
+@dataclass(frozen=True)
+class DemoDog:
+    """key names the files. marked: its photos come with marks, as after a first visit."""
+
+    key: str
+    starts: str
+    note: str
+    marked: bool
+
+
+DEMO_DOGS: Final = (
+    DemoDog("fogbell", "09:30", "Minds the muzzle. Owner: eyes to be seen.", marked=True),
+    DemoDog("bobbin", "13:00", "First visit. Owner: soft and round, please.", marked=False),
+)
+
+
+def truth(key: str) -> dict[str, Any]:
+    """What is true of a demo dog: marks, cameras, coat (see tools/simdogs/truth.py)."""
+    loaded: dict[str, Any] = json.loads((PHOTOS / f"{key}-truth.json").read_text())
+    return loaded
+
+
+def photo_bytes(file: str) -> bytes:
+    return (PHOTOS / file).read_bytes()
+
+
+def hand_marks(photo: dict[str, Any], seed: int = HAND_SEED) -> dict[str, dict[str, Any]]:
+    """Marks as a person places them on a demo photo: the true places plus a hand's error."""
+    rng = np.random.default_rng(seed)
+    longer = max(photo["width"], photo["height"])
+    px_per_mm = photo["focal_px"] / float(np.linalg.norm(photo["translation_mm"]))
+    marks = {}
+    for mark in guided_order(photo["view"]):
+        px, mm = PlacedMark(0, 0).spread(mark, longer)
+        at = np.array(photo["marks_px"][mark]) + rng.normal(0, np.hypot(px, mm * px_per_mm) * 0.7, 2)
+        marks[mark] = {"at": np.round(at, 1).tolist()}
+    return marks
+
+
+def calliper_mm(known: dict[str, Any], a: str, b: str) -> float:
+    """What a calliper would read between two marks, to the half millimetre."""
+    apart = np.array(known["marks_mm"][a]) - np.array(known["marks_mm"][b])
+    return round(float(np.linalg.norm(apart)) * 2) / 2

@@ -1,0 +1,1 @@
+"""The salon's records: SQLite rows and photo files by content hash."""

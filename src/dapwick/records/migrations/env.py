@@ -1,0 +1,11 @@
+"""Runs migrations on the connection that SalonStore hands over."""
+
+from alembic import context
+
+from dapwick.records.models import Base
+
+context.configure(
+    connection=context.config.attributes["connection"], target_metadata=Base.metadata, render_as_batch=True
+)
+with context.begin_transaction():
+    context.run_migrations()

@@ -1,0 +1,80 @@
+"""Tables. JSON columns hold what is always read and written whole (marks, edges, results)."""
+
+from __future__ import annotations
+
+from datetime import UTC, datetime
+from typing import Any
+
+from sqlalchemy import JSON, ForeignKey, String
+from sqlalchemy.orm import DeclarativeBase, Mapped, mapped_column, relationship
+
+
+def now() -> datetime:
+    return datetime.now(UTC).replace(tzinfo=None)
+
+
+class Base(DeclarativeBase):
+    """Root of all tables."""
+
+
+class DogRow(Base):
+    __tablename__ = "dog"
+    id: Mapped[int] = mapped_column(primary_key=True)
+    name: Mapped[str] = mapped_column(String(80))
+    breed: Mapped[str] = mapped_column(String(120), default="")
+    coat: Mapped[str] = mapped_column(String(20))
+    born: Mapped[str | None] = mapped_column(String(10), default=None)
+    visits: Mapped[list[VisitRow]] = relationship(back_populates="dog", order_by="VisitRow.id")
+
+
+class VisitRow(Base):
+    """hand_measures: list of {from, to, mm, sigma_mm}; coat_probes as in the head file."""
+
+    __tablename__ = "visit"
+    id: Mapped[int] = mapped_column(primary_key=True)
+    dog_id: Mapped[int] = mapped_column(ForeignKey("dog.id"))
+    starts: Mapped[str] = mapped_column(String(5), default="")
+    note: Mapped[str] = mapped_column(String(400), default="")
+    hand_measures: Mapped[list[dict[str, Any]]] = mapped_column(JSON, default=list)
+    coat_probes: Mapped[list[dict[str, Any]]] = mapped_column(JSON, default=list)
+    created: Mapped[datetime] = mapped_column(default=now)
+    dog: Mapped[DogRow] = relationship(back_populates="visits")
+    photos: Mapped[list[PhotoRow]] = relationship(back_populates="visit", order_by="PhotoRow.id")
+    outlines: Mapped[list[OutlineRow]] = relationship(back_populates="visit", order_by="OutlineRow.id")
+
+
+class PhotoRow(Base):
+    """marks: {id: {at: [x, y], kind?, unsure?}}, px after EXIF orientation. content_hash names the
+    original file; removed photos stay until a purge."""
+
+    __tablename__ = "photo"
+    id: Mapped[int] = mapped_column(primary_key=True)
+    visit_id: Mapped[int] = mapped_column(ForeignKey("visit.id"))
+    view: Mapped[str] = mapped_column(String(24))
+    state: Mapped[str] = mapped_column(String(12))
+    file_name: Mapped[str] = mapped_column(String(200))
+    content_hash: Mapped[str] = mapped_column(String(64))
+    width_px: Mapped[int]
+    height_px: Mapped[int]
+    focal_px: Mapped[float | None] = mapped_column(default=None)
+    taken: Mapped[datetime | None] = mapped_column(default=None)
+    marks: Mapped[dict[str, Any]] = mapped_column(JSON, default=dict)
+    coat_edge: Mapped[list[list[float]] | None] = mapped_column(JSON, default=None)
+    removed: Mapped[datetime | None] = mapped_column(default=None)
+    visit: Mapped[VisitRow] = relationship(back_populates="photos")
+
+
+class OutlineRow(Base):
+    """A saved plan: the result as it was shown, from which inputs and with which version."""
+
+    __tablename__ = "outline"
+    id: Mapped[int] = mapped_column(primary_key=True)
+    visit_id: Mapped[int] = mapped_column(ForeignKey("visit.id"))
+    family: Mapped[str] = mapped_column(String(24))
+    params: Mapped[dict[str, Any]] = mapped_column(JSON)
+    schools: Mapped[dict[str, Any]] = mapped_column(JSON, default=dict)
+    zones: Mapped[list[dict[str, Any]]] = mapped_column(JSON)
+    inputs_hash: Mapped[str] = mapped_column(String(64))
+    version: Mapped[str] = mapped_column(String(40))
+    saved: Mapped[datetime] = mapped_column(default=now)
+    visit: Mapped[VisitRow] = relationship(back_populates="outlines")

@@ -1,0 +1,39 @@
+"""Reads from the records; each takes the session first."""
+
+from __future__ import annotations
+
+from sqlalchemy import select
+from sqlalchemy.orm import Session, selectinload
+
+from dapwick.core.errors import NotFound
+from dapwick.records.models import DogRow, PhotoRow, VisitRow
+
+
+def dogs_in_order(session: Session) -> list[DogRow]:
+    """Dogs with visits and photos, by the time their visit starts."""
+    load = selectinload(DogRow.visits).selectinload(VisitRow.photos)
+    rows = list(session.scalars(select(DogRow).options(load)))
+    return sorted(rows, key=lambda dog: (dog.visits[-1].starts or "99", dog.id))
+
+
+def dog(session: Session, dog_id: int) -> DogRow:
+    row = session.get(DogRow, dog_id)
+    if row is None:
+        raise NotFound("dog", dog_id)
+    return row
+
+
+def visit_today(session: Session, dog_id: int) -> VisitRow:
+    """The visit that is open for a dog: its latest."""
+    return dog(session, dog_id).visits[-1]
+
+
+def photos_of(visit: VisitRow) -> list[PhotoRow]:
+    return [photo for photo in visit.photos if photo.removed is None]
+
+
+def photo(session: Session, photo_id: int) -> PhotoRow:
+    row = session.get(PhotoRow, photo_id)
+    if row is None or row.removed is not None:
+        raise NotFound("photo", photo_id)
+    return row

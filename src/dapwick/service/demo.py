@@ -1,0 +1,38 @@
+"""Fill an empty salon with the demo dogs."""
+
+from __future__ import annotations
+
+from dapwick.demo.dogs import DEMO_DOGS, DemoDog, calliper_mm, hand_marks, photo_bytes, truth
+from dapwick.records import queries
+from dapwick.records.store import SalonStore
+from dapwick.service.dogs import add_dog, set_hand_measures, today
+from dapwick.service.photos import add_photo, set_marks
+
+
+def fill_with_demo(store: SalonStore) -> None:
+    """The demo dogs, once: a salon that has any dog is left as it is."""
+    if today(store):
+        return
+    for dog in DEMO_DOGS:
+        _add(store, dog)
+
+
+def _add(store: SalonStore, demo: DemoDog) -> None:
+    known = truth(demo.key)
+    card = add_dog(store, known["dog"], known["coat"], known["breed"], known["born"])
+    with store.session() as session:
+        visit = queries.visit_today(session, card.id)
+        visit.starts, visit.note = demo.starts, demo.note
+    for photo in known["photos"]:
+        added = add_photo(
+            store, card.id, photo_bytes(photo["file"]), photo["file"], photo["view"], photo["state"]
+        )
+        if demo.marked:
+            set_marks(store, added.id, hand_marks(photo))
+    if demo.marked:
+        across = ("eye_outer_left", "eye_outer_right")
+        set_hand_measures(
+            store,
+            card.id,
+            [{"from": across[0], "to": across[1], "mm": calliper_mm(known, *across), "sigma_mm": 1.0}],
+        )

@@ -1,0 +1,135 @@
+"""Dogs and their visit of today: the list, one dog, a new one."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+from typing import Any
+
+from sqlalchemy.orm import Session
+
+from dapwick.core.errors import BadInput
+from dapwick.core.head.coat import STAND_FACTOR
+from dapwick.core.pose import MIN_MARKS
+from dapwick.records import queries
+from dapwick.records.models import DogRow, OutlineRow, PhotoRow, VisitRow
+from dapwick.records.store import SalonStore
+
+STAGES = ("photos", "marks", "outline")
+ENOUGH_MARKS = 8
+"""Marks on a photo from which the stage counts as done; the solve itself needs MIN_MARKS."""
+
+
+@dataclass(frozen=True)
+class PhotoCard:
+    id: int
+    view: str
+    state: str
+    file_name: str
+    width_px: int
+    height_px: int
+    marks: dict[str, Any]
+    has_edge: bool
+
+
+@dataclass(frozen=True)
+class DogCard:
+    """One dog and its open visit. stages: photos, marks, outline → done or needs_you."""
+
+    id: int
+    name: str
+    breed: str
+    coat: str
+    born: str | None
+    starts: str
+    note: str
+    photos: tuple[PhotoCard, ...]
+    hand_measures: tuple[dict[str, Any], ...]
+    coat_probes: tuple[dict[str, Any], ...]
+    stages: dict[str, str]
+    saved_outline: dict[str, Any] | None
+
+
+def today(store: SalonStore) -> list[DogCard]:
+    with store.session() as session:
+        return [card_of(row) for row in queries.dogs_in_order(session)]
+
+
+def one_dog(store: SalonStore, dog_id: int) -> DogCard:
+    with store.session() as session:
+        return card_of(queries.dog(session, dog_id))
+
+
+def add_dog(store: SalonStore, name: str, coat: str, breed: str = "", born: str | None = None) -> DogCard:
+    """A new dog with its first visit open."""
+    name = name.strip()
+    if not name:
+        raise BadInput("the dog needs a name", expected="a name", got="nothing", where="name")
+    if coat not in STAND_FACTOR:
+        raise BadInput("unknown coat", expected=", ".join(STAND_FACTOR), got=coat, where="coat")
+    with store.session() as session:
+        row = new_dog_row(session, name, coat, breed, born)
+        return card_of(row)
+
+
+def new_dog_row(session: Session, name: str, coat: str, breed: str, born: str | None) -> DogRow:
+    row = DogRow(name=name, coat=coat, breed=breed, born=born, visits=[VisitRow()])
+    session.add(row)
+    session.flush()
+    return row
+
+
+def set_hand_measures(store: SalonStore, dog_id: int, measures: list[dict[str, Any]]) -> None:
+    with store.session() as session:
+        queries.visit_today(session, dog_id).hand_measures = measures
+
+
+def set_coat_probes(store: SalonStore, dog_id: int, probes: list[dict[str, Any]]) -> None:
+    with store.session() as session:
+        queries.visit_today(session, dog_id).coat_probes = probes
+
+
+def card_of(row: DogRow) -> DogCard:
+    visit = row.visits[-1]
+    photos = queries.photos_of(visit)
+    return DogCard(
+        row.id,
+        row.name,
+        row.breed,
+        row.coat,
+        row.born,
+        visit.starts,
+        visit.note,
+        tuple(photo_card(p) for p in photos),
+        tuple(visit.hand_measures),
+        tuple(visit.coat_probes),
+        _stages(photos, visit),
+        saved_card(visit.outlines[-1]) if visit.outlines else None,
+    )
+
+
+def photo_card(p: PhotoRow) -> PhotoCard:
+    return PhotoCard(
+        p.id, p.view, p.state, p.file_name, p.width_px, p.height_px, p.marks, p.coat_edge is not None
+    )
+
+
+def saved_card(row: OutlineRow) -> dict[str, Any]:
+    return {
+        "family": row.family,
+        "params": row.params,
+        "schools": row.schools,
+        "zones": row.zones,
+        "version": row.version,
+        "saved": row.saved.isoformat(timespec="seconds"),
+        "inputs_hash": row.inputs_hash,
+    }
+
+
+def _stages(photos: list[PhotoRow], visit: VisitRow) -> dict[str, str]:
+    marked = [p for p in photos if len(p.marks) >= max(MIN_MARKS, ENOUGH_MARKS)]
+    done = {
+        "photos": len(photos) >= 2,
+        "marks": len(marked) >= 2 and bool(visit.hand_measures),
+        "outline": bool(visit.outlines),
+    }
+    return {stage: "done" if done[stage] else "needs_you" for stage in STAGES}

@@ -1,0 +1,183 @@
+"""From a head file or a visit to a planned outline: solve, trace what is missing, fit, draw."""
+
+from __future__ import annotations
+
+from collections.abc import Mapping, Sequence
+from dataclasses import dataclass
+from typing import Any, Final
+
+import numpy as np
+
+from dapwick.core.arrays import Array, BoolArray
+from dapwick.core.camera import Camera
+from dapwick.core.errors import BadInput
+from dapwick.core.head.coat import Coat, CoatEdge, CoatProbe, coat_of
+from dapwick.core.head.skin import Skin, skin_of
+from dapwick.core.head.zones import ZONES
+from dapwick.core.observations import PhotoMarks
+from dapwick.core.outlines.families import family
+from dapwick.core.outlines.fit import Fit, Ground, Outline, draw_outline, fit_family
+from dapwick.core.plan.lengths import Verdict, ZoneLength, verdict_of, zone_lengths
+from dapwick.core.solve import HeadSolution
+from dapwick.vision.edge import NoEdge, trace_edge
+from dapwick.vision.photo import Pixels
+from dapwick.vision.silhouette import silhouette
+
+SHEET_VIEWS: Final[Mapping[str, tuple[int, int, int, int]]] = {
+    "front": (0, -1, 2, -1),
+    "left": (1, -1, 2, -1),
+    "top": (0, 1, 1, -1),
+}
+"""Aligned views as (axis across, sign, axis down, sign) of the head frame; mm, y down."""
+NOT_DRAWN: Final = ("nape", "throat")
+TELLING_SHORTAGE_MM: Final = 1.5
+SHORTAGE_DOTS: Final = 60
+
+
+@dataclass(frozen=True)
+class PhotoLines:
+    """Lines over one photo, px: skin, coat now, the outline left, and dots where hair is missing."""
+
+    photo: str
+    skin: Array
+    coat: Array
+    outline: Array
+    shortage: Array
+
+
+@dataclass(frozen=True)
+class Plan:
+    """An outline on this head with all that is told of it."""
+
+    outline: Outline
+    zones: tuple[ZoneLength, ...]
+    verdict: Verdict
+    photos: tuple[PhotoLines, ...]
+    sheet: Mapping[str, Mapping[str, Array]]
+
+
+@dataclass(frozen=True)
+class FittedGround:
+    """A ground with one family fitted on it and the lines that do not change while dragging."""
+
+    ground: Ground
+    fit: Fit
+    family_id: str
+    coat_type: str
+    edges: tuple[CoatEdge, ...]
+    photos: tuple[PhotoMarks, ...]
+    notes: tuple[str, ...]
+    skin_lines: Mapping[str, Array]
+
+
+def coat_edge_of(photo: PhotoMarks, rgb: Pixels) -> Array | NoEdge:
+    """The coat's edge on a dry photo, looked for around its marks."""
+    return trace_edge(rgb, {mark: (at.x_px, at.y_px) for mark, at in photo.marks.items()})
+
+
+def fitted_ground(
+    head: HeadSolution,
+    coat_type: str,
+    edges: Mapping[str, Array],
+    probes: Sequence[CoatProbe],
+    family_id: str,
+    notes: Sequence[str] = (),
+) -> FittedGround:
+    """Skin and coat of a solved head, and the family's own choice on it. edges: photo name to line (px)."""
+    chosen = family(family_id)
+    skin = skin_of(head)
+    touching = tuple(
+        CoatEdge(camera, photo.view, edges[photo.name])
+        for camera, photo in zip(head.cameras, head.photos, strict=True)
+        if photo.name in edges
+    )
+    coat: Coat = coat_of(head, skin, coat_type, touching, probes)
+    ground = Ground(head, skin, coat)
+    lines = {
+        photo.name: outer_line(skin, camera, skin.vertices_mm)
+        for photo, camera in zip(head.photos, head.cameras, strict=True)
+    }
+    return FittedGround(
+        ground, fit_family(ground, chosen), family_id, coat_type, touching, head.photos, tuple(notes), lines
+    )
+
+
+def plan_on(fitted: FittedGround, params: Mapping[str, Any], with_sheet: bool = True) -> Plan:
+    """Everything shown for one setting of the sliders; this is what runs while dragging."""
+    outline = draw_outline(fitted.ground, family(fitted.family_id), fitted.fit, params)
+    zones = zone_lengths(outline)
+    by_camera = {id(edge.camera): edge.line_px for edge in fitted.edges}
+    photos = tuple(
+        PhotoLines(
+            photo.name,
+            fitted.skin_lines[photo.name],
+            by_camera.get(id(camera), np.zeros((0, 2))),
+            outer_line(fitted.ground.skin, camera, surface(outline, outline.leave_mm)),
+            shortage_dots(outline, camera),
+        )
+        for photo, camera in zip(fitted.photos, fitted.ground.head.cameras, strict=True)
+    )
+    sheet = sheet_lines(outline) if with_sheet else {}
+    return Plan(outline, zones, verdict_of(outline, zones, fitted.coat_type), photos, sheet)
+
+
+def surface(outline: Outline, depth_mm: Array) -> Array:
+    """The surface (V, 3) mm at some depth over the skin."""
+    skin = outline.ground.skin
+    return np.asarray(skin.vertices_mm + depth_mm[:, None] * skin.outward)
+
+
+def outer_line(skin: Skin, camera: Camera, points_mm: Array) -> Array:
+    """Silhouette (N, 2) px of a surface over the template's faces in one photo."""
+    return silhouette(camera.project(points_mm), skin.template.faces, drawn_faces(skin))
+
+
+def drawn_faces(skin: Skin) -> BoolArray:
+    """Faces that stand clear of the neck: an outline is judged without it."""
+    hidden = np.isin(skin.template.zone, [ZONES.index(zone) for zone in NOT_DRAWN])
+    return np.asarray(~hidden[skin.template.faces].all(axis=1))
+
+
+def shortage_dots(outline: Outline, camera: Camera) -> Array:
+    """Places (N, 2) px on the wanted surface where hair is missing, on the side the camera sees."""
+    skin = outline.ground.skin
+    facing = ((camera.centre_mm - skin.vertices_mm) * skin.outward).sum(axis=1) > 0
+    planned = np.zeros(len(facing), dtype=bool)
+    planned[outline.ground.members(outline.family)] = True
+    at = np.flatnonzero((outline.short_mm > TELLING_SHORTAGE_MM) & facing & planned)
+    step = max(1, -(-len(at) // SHORTAGE_DOTS))
+    return camera.project(surface(outline, outline.wanted_mm)[at[::step]])
+
+
+def sheet_lines(outline: Outline) -> dict[str, dict[str, Array]]:
+    """Outline, coat and skin of the aligned views, mm, x right and y down, shared scale and level."""
+    skin, faces = outline.ground.skin, drawn_faces(outline.ground.skin)
+    surfaces = {
+        "skin": skin.vertices_mm,
+        "coat": surface(outline, outline.ground.coat.depth_mm),
+        "outline": surface(outline, outline.leave_mm),
+    }
+    return {
+        view: {
+            name: silhouette(_flat(points, view), skin.template.faces, faces)
+            for name, points in surfaces.items()
+        }
+        for view in SHEET_VIEWS
+    }
+
+
+def _flat(points: Array, view: str) -> Array:
+    across, sign_across, down, sign_down = SHEET_VIEWS[view]
+    return np.column_stack([sign_across * points[:, across], sign_down * points[:, down]])
+
+
+def needs_coat(edges: Mapping[str, Array], probes: Sequence[CoatProbe]) -> None:
+    """An outline without any reading of the coat would be an invention."""
+    if not edges and not probes:
+        raise BadInput(
+            "nothing is known of the coat",
+            expected="a dry photo whose coat edge can be traced, or a comb depth",
+            got="neither",
+            where="outline",
+            remedy="Add a dry photo against a plain background.",
+        )

@@ -1,0 +1,156 @@
+"""Photo files in: checked before they are decoded, turned upright, their EXIF read."""
+
+from __future__ import annotations
+
+import io
+import warnings
+from dataclasses import dataclass
+from datetime import datetime
+from typing import Final
+
+import numpy as np
+import pillow_heif
+from numpy.typing import NDArray
+from PIL import Image, ImageOps, UnidentifiedImageError
+
+from dapwick.core.errors import BadInput
+
+pillow_heif.register_heif_opener()
+
+FORMATS: Final = ("JPEG", "PNG", "WEBP", "HEIF")
+LARGEST_BYTES: Final = 60 * 1024 * 1024
+LARGEST_PIXELS: Final = 80_000_000
+SMALLEST_SIDE_PX: Final = 300
+SCREEN_SIDE_PX: Final = 1600
+FULL_FRAME_WIDTH_MM: Final = 36.0
+EXIF_IFD: Final = 0x8769
+EXIF_TAKEN: Final = 0x9003
+EXIF_FOCAL_35: Final = 0xA405
+
+Pixels = NDArray[np.uint8]
+
+
+@dataclass(frozen=True)
+class Photo:
+    """One decoded photo, upright. rgb (height, width, 3); focal_px from EXIF where there is one."""
+
+    rgb: Pixels
+    width_px: int
+    height_px: int
+    format: str
+    focal_px: float | None
+    taken: datetime | None
+
+
+def read_photo(data: bytes, name: str) -> Photo:
+    """Decode one photo file; every way it can be wrong is a `BadInput` that says what to do."""
+    if len(data) > LARGEST_BYTES:
+        raise BadInput(
+            "photo file too big",
+            expected=f"up to {LARGEST_BYTES // 2**20} MB",
+            got=f"{len(data) / 2**20:.0f} MB",
+            where=name,
+            remedy="Save it smaller and drop it again.",
+        )
+    image = _opened(data, name)
+    width, height = image.size
+    if width * height > LARGEST_PIXELS:
+        raise BadInput(
+            "photo has too many pixels",
+            expected=f"up to {LARGEST_PIXELS // 10**6} megapixels",
+            got=f"{width} × {height}",
+            where=name,
+            remedy="Save it smaller and drop it again.",
+        )
+    if min(width, height) < SMALLEST_SIDE_PX:
+        raise BadInput(
+            "photo is too small to measure on",
+            expected=f"at least {SMALLEST_SIDE_PX} px each way",
+            got=f"{width} × {height}",
+            where=name,
+            remedy="Use the original, not a preview.",
+        )
+    exif = image.getexif()
+    upright = _decoded(image, name)
+    longer = max(upright.size)
+    return Photo(np.asarray(upright), *upright.size, str(image.format), _focal_px(exif, longer), _taken(exif))
+
+
+def _opened(data: bytes, name: str) -> Image.Image:
+    if not data:
+        raise BadInput(
+            "the file is empty",
+            expected="a photo",
+            got="0 bytes",
+            where=name,
+            remedy="Copy it from the camera again.",
+        )
+    try:
+        with warnings.catch_warnings():
+            warnings.simplefilter("ignore", Image.DecompressionBombWarning)
+            return Image.open(io.BytesIO(data), formats=FORMATS)
+    except Image.DecompressionBombError as error:
+        raise BadInput(
+            "photo has too many pixels",
+            expected=f"up to {LARGEST_PIXELS // 10**6} megapixels",
+            got="far more",
+            where=name,
+            remedy="Save it smaller and drop it again.",
+        ) from error
+    except (UnidentifiedImageError, OSError, ValueError, SyntaxError) as error:
+        raise BadInput(
+            "not a photo that can be read",
+            expected="JPEG, PNG, WebP or HEIC",
+            got=_looks_like(data),
+            where=name,
+            remedy="Choose the photo itself.",
+        ) from error
+
+
+def _looks_like(data: bytes) -> str:
+    if data[:4] == b"%PDF":
+        return "a PDF"
+    if data[:2] == b"PK":
+        return "a zip or document"
+    return "text" if all(b < 128 for b in data[:64]) else "something else"
+
+
+def _decoded(image: Image.Image, name: str) -> Image.Image:
+    try:
+        return ImageOps.exif_transpose(image).convert("RGB")
+    except (OSError, ValueError, SyntaxError) as error:
+        raise BadInput(
+            "the photo file is cut short or damaged",
+            expected="a whole file",
+            got=str(error),
+            where=name,
+            remedy="Copy it from the camera again.",
+        ) from error
+
+
+def _focal_px(exif: Image.Exif, longer_side_px: int) -> float | None:
+    """Focal length from its full-frame equivalent, which is told over a frame 36 mm wide."""
+    equivalent = exif.get_ifd(EXIF_IFD).get(EXIF_FOCAL_35)
+    try:
+        mm = float(equivalent) if equivalent else 0.0
+    except (TypeError, ValueError, ZeroDivisionError):
+        return None
+    return mm / FULL_FRAME_WIDTH_MM * longer_side_px if 5 <= mm <= 2000 else None
+
+
+def _taken(exif: Image.Exif) -> datetime | None:
+    try:
+        return datetime.strptime(
+            str(exif.get_ifd(EXIF_IFD).get(EXIF_TAKEN, "")).strip("\0 "), "%Y:%m:%d %H:%M:%S"
+        )
+    except ValueError:
+        return None
+
+
+def screen_jpeg(photo: Photo) -> bytes:
+    """A copy for screens, at most SCREEN_SIDE_PX on its longer side, without EXIF."""
+    image = Image.fromarray(photo.rgb)
+    image.thumbnail((SCREEN_SIDE_PX, SCREEN_SIDE_PX))
+    out = io.BytesIO()
+    image.save(out, "JPEG", quality=88)
+    return out.getvalue()

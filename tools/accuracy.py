@@ -1,0 +1,143 @@
+"""Measure the solver on simulated heads and write docs/accuracy.md.
+
+.venv/bin/python tools/accuracy.py            # 200 heads a case, fixed seeds
+"""
+
+from __future__ import annotations
+
+import argparse
+import time
+from dataclasses import dataclass
+from pathlib import Path
+
+import numpy as np
+
+from dapwick.core.arrays import Array, gradient
+from dapwick.core.frame import into_head_frame
+from dapwick.core.marks import View
+from dapwick.core.measures import RULES, measures_of
+from dapwick.core.prior import general_prior
+from dapwick.core.solve import HeadSolution, N, Problem, Tolerances, solve_head
+from simheads import SimHead, random_head
+
+CASES: dict[str, tuple[View, ...]] = {
+    "front and left": ("front", "left"),
+    "front, left, right, top": ("front", "left", "right", "top"),
+    "front only": ("front",),
+}
+
+
+@dataclass(frozen=True)
+class Outcome:
+    """Rows are heads, columns are measures: error, told σ, bound σ; and seconds a solve."""
+
+    error: Array
+    sigma: Array
+    bound: Array
+    truth: Array
+    seconds: Array
+    unsolved: int
+
+
+def values(points: Array) -> Array:
+    return np.array([float(rule.of(points)) for rule in RULES])
+
+
+def bound(sim: SimHead, head: HeadSolution) -> Array:
+    """Cramér–Rao σ of each measure: inverse information of the same observations at the truth."""
+    problem = Problem(head.photos, sim.given.hand_measures, general_prior(), Tolerances())
+    x = problem.start()
+    x[:N] = sim.points_mm.ravel()
+    problem.rotations = np.stack([c.rotation for c in sim.cameras])
+    for i, camera in enumerate(sim.cameras):
+        x[N + 6 * i : N + 6 * i + 6] = [0, 0, 0, *camera.translation_mm]
+    x[N + 6 * len(sim.cameras) :] = np.log([c.focal_px for c in sim.cameras])
+    j = problem.jacobian(x)
+    covariance = np.linalg.inv(j.T @ j)[:N, :N]
+
+    def all_measures(flat):  # type: ignore[no-untyped-def]
+        points = into_head_frame(flat.reshape(len(flat), -1, 3))
+        return np.stack([rule.of(points) for rule in RULES], axis=-1)
+
+    slope = gradient(all_measures, sim.points_mm.ravel())
+    return np.sqrt(np.einsum("mi,ij,mj->m", slope, covariance, slope))
+
+
+def run(views: tuple[View, ...], heads: int) -> Outcome:
+    rows, unsolved = [], 0
+    for seed in range(heads):
+        sim = random_head(seed, views)
+        began = time.perf_counter()
+        head = solve_head(sim.given)
+        seconds = time.perf_counter() - began
+        if not isinstance(head, HeadSolution) or len(head.photos) != len(views):
+            unsolved += 1
+            continue
+        told, true = measures_of(head), values(sim.points_mm)
+        rows.append(
+            (
+                np.array([m.value for m in told]) - true,
+                [m.sigma for m in told],
+                bound(sim, head),
+                true,
+                seconds,
+            )
+        )
+    error, sigma, bounds, truth, seconds_ = (np.array(column) for column in zip(*rows, strict=True))
+    return Outcome(error, sigma, bounds, truth, seconds_, unsolved)
+
+
+def table(outcome: Outcome) -> list[str]:
+    lines = ["| measure | rms error | of its size | rms / bound | 95 % interval covers |", "|-|-|-|-|-|"]
+    for i, rule in enumerate(RULES):
+        rms = float(np.sqrt((outcome.error[:, i] ** 2).mean()))
+        floor = float(np.sqrt((outcome.bound[:, i] ** 2).mean()))
+        covered = float((np.abs(outcome.error[:, i]) <= 1.959964 * outcome.sigma[:, i]).mean())
+        share = float(np.sqrt(((outcome.error[:, i] / outcome.truth[:, i]) ** 2).mean()))
+        size = f"{rms:.2f} mm" if rule.unit == "mm" else f"{rms:.4f}"
+        lines.append(f"| {rule.words} | {size} | {share:.1%} | {rms / floor:.2f} | {covered:.1%} |")
+    covered = float((np.abs(outcome.error) <= 1.959964 * outcome.sigma).mean())
+    lines.append(f"| **all** | | | | **{covered:.1%}** |")
+    return lines
+
+
+def report(heads: int) -> str:
+    out = [
+        "# Accuracy",
+        "",
+        f"Written by `tools/accuracy.py` over {heads} simulated heads a case (seeds 0 to {heads - 1}). "
+        "One hand measure (outer eye span, σ 1 mm), heads turned by about 7° on every axis, seen marks off by "
+        "2 px, felt marks by 4 mm, focal length known to 3 %. The bound is Cramér–Rao's, from the same "
+        "observations, symmetry and prior, taken at the truth.",
+        "",
+        "No real dog has been measured with this. The figures say how well the arithmetic does when marks are as "
+        "good as assumed; they say nothing of how well people feel for bone through hair. The simulated heads are "
+        "not drawn from the prior, so ratios below 1 show where the prior is wider than these heads vary.",
+        "",
+    ]
+    for name, views in CASES.items():
+        outcome = run(views, heads)
+        out += [
+            f"## {name[0].upper()}{name[1:]}",
+            "",
+            *table(outcome),
+            "",
+            f"One solve: median {np.median(outcome.seconds) * 1e3:.0f} ms, 95th percentile "
+            f"{np.percentile(outcome.seconds, 95) * 1e3:.0f} ms. Heads not solved with all photos: {outcome.unsolved}.",
+            "",
+        ]
+    return "\n".join(out)
+
+
+def main() -> None:
+    parser = argparse.ArgumentParser(description=__doc__)
+    parser.add_argument("--heads", type=int, default=200)
+    parser.add_argument("--out", type=Path, default=Path("docs/accuracy.md"))
+    args = parser.parse_args()
+    text = report(args.heads)
+    args.out.write_text(text)
+    print(text)
+
+
+if __name__ == "__main__":
+    main()

@@ -1,0 +1,168 @@
+"""Hair grown on a head: roots, lengths by region, flow, clumps, curl and sag."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+
+import numpy as np
+from numpy.typing import NDArray
+from scipy.spatial import cKDTree
+
+from .dogs import Dog, HeadForm
+from .form import SIDES, Points, SkinMesh, ear_field, ear_form, eye_centre, nose_centre
+
+POINTS_PER_HAIR = 9
+
+
+@dataclass(frozen=True)
+class Hair:
+    """strands_mm: (hairs, points, 3); tone: (hairs,) index of the coat's tone; depth_mm: (hairs,)
+    how far each hair stands off the skin at its root; length_mm: (hairs,) drawn out straight."""
+
+    strands_mm: Points
+    tone: NDArray[np.int64]
+    root_normal: Points
+    depth_mm: Points
+    length_mm: Points
+
+
+def sample_roots(dog: Dog, skin: SkinMesh, rng: np.random.Generator) -> tuple[Points, Points]:
+    corners = skin.vertices[skin.faces]
+    centre = corners.mean(axis=1)
+    area = 0.5 * np.linalg.norm(
+        np.cross(corners[:, 1] - corners[:, 0], corners[:, 2] - corners[:, 0]), axis=1
+    )
+    face_weight = np.where(centre[:, 1] > -110, 1.0, 0.35) * np.where(centre[:, 2] < -110, 0.5, 1.0)
+    face_weight = face_weight * np.where(centre[:, 1] > -25, 1.5, 1.0)
+    chosen = rng.choice(len(corners), dog.coat.hairs, p=area * face_weight / (area * face_weight).sum())
+    u, v = rng.random((2, dog.coat.hairs))
+    flip = u + v > 1
+    u, v = np.where(flip, 1 - u, u), np.where(flip, 1 - v, v)
+    w = np.stack([1 - u - v, u, v], axis=1)[:, :, None]
+    roots = (corners[chosen] * w).sum(axis=1)
+    normals = (skin.normals[skin.faces[chosen]] * w).sum(axis=1)
+    normals /= np.linalg.norm(normals, axis=1, keepdims=True)
+    keep = bare_distance(dog.head, roots) > 0.0
+    return roots[keep], normals[keep]
+
+
+def bare_distance(head: HeadForm, p: Points) -> Points:
+    """mm outside the bare places: nose leather, eyeballs."""
+    nose = np.linalg.norm((p - nose_centre(head)) / [1.15, 1.0, 0.85], axis=1) - 10.0
+    eyes = [np.linalg.norm(p - eye_centre(head, s), axis=1) - head.eye_radius - 1.5 for _, s in SIDES]
+    return np.minimum(nose, np.minimum(*eyes))
+
+
+def ear_share(head: HeadForm, p: Points) -> Points:
+    """1 on the ear leather, 0 a centimetre away from it; the base counts as skull."""
+    share = np.zeros(len(p))
+    for _, side in SIDES:
+        ear = ear_form(head, side)
+        away = np.linalg.norm(p - ear.root, axis=1)
+        near = np.clip(1.0 - ear_field(head, p, side) / 6.0, 0.0, 1.0)
+        share = np.maximum(share, near * np.clip((away - 8.0) / 12.0, 0.0, 1.0))
+    return share
+
+
+def region_lengths(dog: Dog, p: Points) -> Points:
+    """Hair length (mm) at skin points: regions blended over about two centimetres."""
+    head, coat = dog.head, dog.coat
+    low, half = -head.muzzle_drop, head.skull_width / 2
+    x, y, z = np.abs(p[:, 0]), p[:, 1], p[:, 2]
+    bump = lambda d, w: np.exp(-0.5 * np.square(d / w))  # noqa: E731
+    muzzle_top = np.clip((y - 2) / 12, 0, 1) * np.clip((z - low - 2) / 8, 0, 1)
+    weights = {
+        coat.crown: np.clip((z - 8) / 16, 0, 1) * np.clip((-10 - y) / 14, 0, 1) + 0.02,
+        coat.cheek: np.clip((x - half * 0.45) / 14, 0, 1)
+        * np.clip((18 - z) / 14, 0, 1)
+        * np.clip((8 - y) / 18, 0, 1),
+        coat.beard: np.clip((y + 4) / 16, 0, 1) * np.clip((low + 4 - z) / 8, 0, 1) * 1.6,
+        coat.visor + 1e-3: bump(y + 8, 9) * np.clip((z - 8) / 6, 0, 1) * 1.5,
+        coat.bridge: muzzle_top * 3.0,
+        coat.body + 1e-4: np.clip((-y - head.skull_length + 6) / 22, 0, 1) + np.clip((-z - 62) / 20, 0, 1),
+        coat.ear: 6.0 * ear_share(head, p),
+    }
+    w = np.stack(list(weights.values()))
+    length = (w * np.array(list(weights))[:, None]).sum(axis=0) / w.sum(axis=0)
+    clear = np.clip((bare_distance(head, p) - 1.0) / coat.visor_clear_mm, 0.10, 1.0)
+    return length * clear
+
+
+def flow(head: HeadForm, p: Points) -> Points:
+    """Growth direction before it is laid along the skin (unit, modelling frame)."""
+    low = -head.muzzle_drop
+    side = np.sign(p[:, 0])
+    back = np.stack([0.25 * side, np.full(len(p), -0.9), np.full(len(p), -0.15)], axis=1)
+    down = np.stack([0.2 * side, np.full(len(p), 0.12), np.full(len(p), -1.0)], axis=1)
+    fringe = np.stack([0.35 * side, np.full(len(p), 0.4), np.full(len(p), 0.5)], axis=1)
+    t_down = np.clip((low + 12 - p[:, 2]) / 20, 0, 1)[:, None]
+    f = back * (1 - t_down) + down * t_down
+    t_fringe = (np.exp(-0.5 * np.square((p[:, 1] + 6) / 9)) * np.clip((p[:, 2] - 6) / 6, 0, 1))[:, None]
+    f = f * (1 - t_fringe) + fringe * t_fringe
+    for _, s in SIDES:
+        ear = ear_form(head, s)
+        toward_tip = ear.tip - ear.mid
+        on_this = (ear_share(head, p) * (side == s))[:, None]
+        f = f * (1 - on_this) + on_this * toward_tip / np.linalg.norm(toward_tip)
+    return f / np.linalg.norm(f, axis=1, keepdims=True)
+
+
+def grow(dog: Dog, skin: SkinMesh, wet: bool = False) -> Hair:
+    """All hair of one dog, repeatable from its seed."""
+    rng = np.random.default_rng(dog.seed)
+    coat, head = dog.coat, dog.head
+    roots, normals = sample_roots(dog, skin, rng)
+    n = len(roots)
+    length = region_lengths(dog, roots) * rng.normal(1.0, 0.09, n).clip(0.6, 1.25)
+    laid = flow(head, roots)
+    laid -= (laid * normals).sum(axis=1, keepdims=True) * normals
+    stand = np.full(n, 0.10 if wet else coat.stand)
+    stand = np.where(ear_share(head, roots) > 0.5, stand * 0.45, stand)
+    away = stand[:, None] * normals + np.sqrt(1 - stand**2)[:, None] * laid
+    away += rng.normal(0, coat.frizz, (n, 3))
+    away /= np.linalg.norm(away, axis=1, keepdims=True)
+
+    t = np.linspace(0.0, 1.0, POINTS_PER_HAIR)
+    reach = length[:, None] * t
+    strands = roots[:, None, :] + reach[:, :, None] * away[:, None, :]
+    strands[:, :, 2] -= coat.sag_per_mm * np.square(reach)
+    guide = rng.choice(n, max(n // 40, 1), replace=False)
+    of = guide[cKDTree(roots[guide]).query(roots)[1]]
+    phase = rng.uniform(0, 2 * np.pi, n)[of]
+    strands += curl(
+        coat.curl_mm * (0.3 if wet else 1.0), coat.curl_pitch_mm, normals[of], laid[of], reach, phase
+    )
+    pull = ((0.85 if wet else coat.clump) * t**1.3)[None, :, None]
+    scale = (length / np.maximum(length[of], 1e-6)).clip(0.5, 1.5)
+    lead = (strands[of] - strands[of][:, :1]) * scale[:, None, None] + strands[of][:, :1]
+    strands = strands * (1 - pull) + lead * pull
+    out = ((strands - roots[:, None]) * normals[:, None]).sum(axis=2)
+    tone = rng.choice(len(coat.tones), n, p=[w for *_, w in coat.tones])
+    tone = np.where(rng.random(n) < 0.55, tone[of], tone)
+    return Hair(strands, tone, normals, out.max(axis=1), length)
+
+
+def curl(
+    radius_mm: float, pitch_mm: float, normal: Points, laid: Points, reach: Points, phase: Points
+) -> Points:
+    """Corkscrew displacement, its axis along the hair; grows over the first third of a turn."""
+    if radius_mm == 0.0:
+        return np.zeros((*reach.shape, 3))
+    across = np.cross(normal, laid)
+    angle = 2 * np.pi * reach / pitch_mm + phase[:, None]
+    size = radius_mm * np.clip(reach / (pitch_mm * 0.8), 0, 1)
+    turned = np.cos(angle)[:, :, None] * laid[:, None] + np.sin(angle)[:, :, None] * across[:, None]
+    return size[:, :, None] * turned
+
+
+def truth_depth(hair: Hair, at: Points, radius_mm: float = 7.0) -> Points:
+    """Depth of the coat (mm) at skin points: the 85th percentile of the hairs that root nearby."""
+    roots = hair.strands_mm[:, 0]
+    near = cKDTree(roots).query_ball_point(at, radius_mm)
+    return np.array([np.percentile(hair.depth_mm[i], 85) if len(i) else 0.0 for i in near])
+
+
+def truth_length(hair: Hair, at: Points, radius_mm: float = 7.0) -> Points:
+    """Hair length (mm) at skin points: the median of the hairs that root nearby."""
+    near = cKDTree(hair.strands_mm[:, 0]).query_ball_point(at, radius_mm)
+    return np.array([np.median(hair.length_mm[i]) if len(i) else 0.0 for i in near])
