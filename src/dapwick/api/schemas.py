@@ -197,8 +197,10 @@ class PhotoLinesOut(BaseModel):
     photo_id: int
     skin: Line
     coat: Line
+    coat_on_head: Line
     outline: Line
     shortage: Line
+    skin_band_px: float
 
 
 class SizesOut(BaseModel):

@@ -124,6 +124,8 @@ def outline(plan: Plan, fitted: FittedGround, photo_ids: dict[str, int]) -> s.Ou
             photo_id=photo_ids[p.photo],
             skin=line(p.skin),
             coat=line(p.coat),
+            coat_on_head=line(p.coat_on_head),
+            skin_band_px=round(p.skin_band_px, 2),
             outline=line(p.outline),
             shortage=line(p.shortage),
         )

@@ -76,7 +76,10 @@ def _too_few(photo: PhotoMarks) -> list[Finding]:
     n = len({(m.x_px, m.y_px) for m in photo.marks.values()})
     if n >= MIN_MARKS:
         return []
-    message = f"{photo.name}: {n} marks placed, at least {MIN_MARKS} in different places are needed. Place the eyes and nose first."
+    message = (
+        f"{photo.name}: {n} marks placed, at least {MIN_MARKS} in different places are needed. "
+        "Place the eyes and nose first."
+    )
     return [Finding("too_few_marks", message, photo.name, leaves_photo_out=True)]
 
 

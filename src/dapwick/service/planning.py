@@ -8,12 +8,12 @@ from typing import Any, Final
 
 import numpy as np
 
-from dapwick.core.arrays import Array, BoolArray
+from dapwick.core.arrays import Array
 from dapwick.core.camera import Camera
 from dapwick.core.errors import BadInput
 from dapwick.core.head.coat import Coat, CoatEdge, CoatProbe, coat_of
 from dapwick.core.head.skin import Skin, skin_of
-from dapwick.core.head.zones import ZONES
+from dapwick.core.measures import NORMAL_95
 from dapwick.core.observations import PhotoMarks
 from dapwick.core.outlines.families import family
 from dapwick.core.outlines.fit import Fit, Ground, Outline, draw_outline, fit_family
@@ -29,20 +29,22 @@ SHEET_VIEWS: Final[Mapping[str, tuple[int, int, int, int]]] = {
     "top": (0, 1, 1, -1),
 }
 """Aligned views as (axis across, sign, axis down, sign) of the head frame; mm, y down."""
-NOT_DRAWN: Final = ("nape", "throat")
-TELLING_SHORTAGE_MM: Final = 1.5
+TELLING_SHORTAGE_MM: Final = 3.0
 SHORTAGE_DOTS: Final = 60
 
 
 @dataclass(frozen=True)
 class PhotoLines:
-    """Lines over one photo, px: skin, coat now, the outline left, and dots where hair is missing."""
+    """Lines over one photo, px: skin, the traced coat edge, the coat on the head alone, the outline left,
+    and dots where hair is missing. skin_band_px: 95 % half-width of the skin line."""
 
     photo: str
     skin: Array
     coat: Array
+    coat_on_head: Array
     outline: Array
     shortage: Array
+    skin_band_px: float
 
 
 @dataclass(frozen=True)
@@ -68,6 +70,7 @@ class FittedGround:
     photos: tuple[PhotoMarks, ...]
     notes: tuple[str, ...]
     skin_lines: Mapping[str, Array]
+    coat_lines: Mapping[str, Array]
 
 
 def coat_edge_of(photo: PhotoMarks, rgb: Pixels) -> Array | NoEdge:
@@ -93,12 +96,24 @@ def fitted_ground(
     )
     coat: Coat = coat_of(head, skin, coat_type, touching, probes)
     ground = Ground(head, skin, coat)
-    lines = {
-        photo.name: outer_line(skin, camera, skin.vertices_mm)
-        for photo, camera in zip(head.photos, head.cameras, strict=True)
-    }
+    combed_out = skin.vertices_mm + coat.depth_mm[:, None] * skin.outward
+    skin_lines, coat_lines = (
+        {
+            photo.name: outer_line(skin, camera, points)
+            for photo, camera in zip(head.photos, head.cameras, strict=True)
+        }
+        for points in (skin.vertices_mm, combed_out)
+    )
     return FittedGround(
-        ground, fit_family(ground, chosen), family_id, coat_type, touching, head.photos, tuple(notes), lines
+        ground,
+        fit_family(ground, chosen),
+        family_id,
+        coat_type,
+        touching,
+        head.photos,
+        tuple(notes),
+        skin_lines,
+        coat_lines,
     )
 
 
@@ -107,13 +122,18 @@ def plan_on(fitted: FittedGround, params: Mapping[str, Any], with_sheet: bool = 
     outline = draw_outline(fitted.ground, family(fitted.family_id), fitted.fit, params)
     zones = zone_lengths(outline)
     by_camera = {id(edge.camera): edge.line_px for edge in fitted.edges}
+    skin = fitted.ground.skin
+    finished = surface(outline, outline.leave_mm)
+    sigma_mm = float(np.median(skin.sigma_mm))
     photos = tuple(
         PhotoLines(
-            photo.name,
-            fitted.skin_lines[photo.name],
-            by_camera.get(id(camera), np.zeros((0, 2))),
-            outer_line(fitted.ground.skin, camera, surface(outline, outline.leave_mm)),
-            shortage_dots(outline, camera),
+            photo=photo.name,
+            skin=fitted.skin_lines[photo.name],
+            coat=by_camera.get(id(camera), np.zeros((0, 2))),
+            coat_on_head=fitted.coat_lines[photo.name],
+            outline=outer_line(skin, camera, finished),
+            shortage=shortage_dots(outline, camera),
+            skin_band_px=NORMAL_95 * sigma_mm * camera.focal_px / camera.distance_mm,
         )
         for photo, camera in zip(fitted.photos, fitted.ground.head.cameras, strict=True)
     )
@@ -129,13 +149,7 @@ def surface(outline: Outline, depth_mm: Array) -> Array:
 
 def outer_line(skin: Skin, camera: Camera, points_mm: Array) -> Array:
     """Silhouette (N, 2) px of a surface over the template's faces in one photo."""
-    return silhouette(camera.project(points_mm), skin.template.faces, drawn_faces(skin))
-
-
-def drawn_faces(skin: Skin) -> BoolArray:
-    """Faces that stand clear of the neck: an outline is judged without it."""
-    hidden = np.isin(skin.template.zone, [ZONES.index(zone) for zone in NOT_DRAWN])
-    return np.asarray(~hidden[skin.template.faces].all(axis=1))
+    return silhouette(camera.project(points_mm), skin.template.faces)
 
 
 def shortage_dots(outline: Outline, camera: Camera) -> Array:
@@ -151,7 +165,7 @@ def shortage_dots(outline: Outline, camera: Camera) -> Array:
 
 def sheet_lines(outline: Outline) -> dict[str, dict[str, Array]]:
     """Outline, coat and skin of the aligned views, mm, x right and y down, shared scale and level."""
-    skin, faces = outline.ground.skin, drawn_faces(outline.ground.skin)
+    skin = outline.ground.skin
     surfaces = {
         "skin": skin.vertices_mm,
         "coat": surface(outline, outline.ground.coat.depth_mm),
@@ -159,8 +173,7 @@ def sheet_lines(outline: Outline) -> dict[str, dict[str, Array]]:
     }
     return {
         view: {
-            name: silhouette(_flat(points, view), skin.template.faces, faces)
-            for name, points in surfaces.items()
+            name: silhouette(_flat(points, view), skin.template.faces) for name, points in surfaces.items()
         }
         for view in SHEET_VIEWS
     }

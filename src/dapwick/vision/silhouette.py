@@ -7,25 +7,23 @@ from typing import Final
 import cv2
 import numpy as np
 
-from dapwick.core.arrays import Array, BoolArray, IntArray
+from dapwick.core.arrays import Array, IntArray
 from dapwick.vision.edge import contour
 
 MASK_SIDE_PX: Final = 320
 MARGIN_PX: Final = 4
 
 
-def silhouette(points: Array, faces: IntArray, keep: BoolArray | None = None) -> Array:
+def silhouette(points: Array, faces: IntArray) -> Array:
     """Outer line (N, 2) of triangles `faces` (F, 3) over flat `points` (V, 2), in the points' unit.
 
-    Only faces turned one way are drawn (the others hide behind them). keep (F,) leaves faces out.
+    Only faces turned one way are drawn: the others hide behind them.
     """
     corners = points[faces]
     across = corners[:, 1] - corners[:, 0]
     down = corners[:, 2] - corners[:, 0]
     turned = across[:, 0] * down[:, 1] - across[:, 1] * down[:, 0]
     drawn = np.isfinite(turned) & (turned > 0 if np.nansum(turned > 0) else turned < 0)
-    if keep is not None:
-        drawn &= keep
     if not drawn.any():
         return np.zeros((0, 2))
     corners = corners[drawn]

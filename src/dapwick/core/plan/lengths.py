@@ -13,7 +13,7 @@ from dapwick.core.plan.growth import weeks_to_grow
 from dapwick.core.plan.tools import guard_for
 
 SIDES: Final = ("left", "right")
-TELLING_SHORTAGE_MM: Final = 1.0
+TELLING_SHORTAGE_MM: Final = 2.0
 SHORTEST_PERCENTILE: Final = 10
 
 
@@ -91,9 +91,8 @@ def _reasons(outline: Outline, zones: tuple[ZoneLength, ...], worst: ZoneLength)
         f"Room all round: {words} {sizes.smallest:.0f} to {sizes.largest:.0f} mm, yours {outline.size_mm:.0f}."
     ]
     if worst.shortage_mm:
-        reasons.append(
-            f"{worst.zone.replace('_', ' ').capitalize()}, {worst.side}: {worst.shortage_mm:.0f} mm more hair is wanted than is surely there."
-        )
+        place = f"{worst.zone.replace('_', ' ').capitalize()}, {worst.side}"
+        reasons.append(f"{place}: {worst.shortage_mm:.0f} mm more hair is wanted than is surely there.")
     uneven = _most_uneven(zones)
     if uneven:
         reasons.append(uneven)

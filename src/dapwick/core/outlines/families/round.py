@@ -18,8 +18,8 @@ from dapwick.core.solve import HeadSolution
 
 BACK_COVER_MM: Final = 22.0
 """Hair wanted behind the occiput when the circle has its usual size."""
-BEFORE_STOP_MM: Final = 0.0
-"""Where the skull's circle ends before the stop in profile; what stands farther out is visor."""
+BEFORE_STOP_MM: Final = -6.0
+"""Where the skull's circle ends against the stop in profile; what stands farther out is visor."""
 SIGHT_RADII_MM: Final = (7.0, 15.0)
 SIGHT_REACH_MM: Final = 70.0
 JOIN_MM: Final = 12.0

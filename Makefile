@@ -1,0 +1,61 @@
+# Two commands do everything: `make demo` and `make test`. Second runs skip what is done.
+SHELL := /bin/bash
+PYTHON ?= python3.11
+PORT ?= 8350
+BIN := .venv/bin
+WEB_SOURCES := $(shell find web/src web/public -type f 2>/dev/null) web/index.html web/vite.config.ts web/tsconfig.json
+
+.PHONY: demo test build check browser dogs accuracy speed lock clean
+
+demo: build
+	$(BIN)/dapwick serve --salon salon/demo --demo --port $(PORT)
+
+build: .venv/ready.stamp web/dist/ready.stamp
+
+test: build browser check
+	$(BIN)/pytest
+	cd web && npx vitest run
+
+check: .venv/ready.stamp web/node_modules/ready.stamp
+	$(BIN)/ruff check src tools tests
+	$(BIN)/ruff format --check src tools tests
+	$(BIN)/mypy
+	$(BIN)/lint-imports
+	cd web && npx tsc -b && npx eslint . && npx prettier --check src tests
+
+.venv/ready.stamp: requirements/all.txt pyproject.toml
+	@command -v $(PYTHON) >/dev/null || { echo "Python 3.11 is wanted; set PYTHON=/where/it/is."; exit 1; }
+	test -x $(BIN)/python || $(PYTHON) -m venv .venv
+	$(BIN)/python -m pip install --quiet --disable-pip-version-check --require-hashes -r requirements/all.txt
+	$(BIN)/python -m pip install --quiet --disable-pip-version-check --no-deps --no-build-isolation -e .
+	touch $@
+
+web/node_modules/ready.stamp: web/package-lock.json web/.npmrc
+	cd web && npm ci --no-audit --no-fund --loglevel=error
+	touch $@
+
+web/dist/ready.stamp: web/node_modules/ready.stamp $(WEB_SOURCES)
+	cd web && npx tsc -b && npx vite build --logLevel warn
+	touch $@
+
+browser:
+	@command -v chromium >/dev/null || { apt-get update -qq && apt-get install -y -qq chromium; }
+
+# Developers only, not needed to run or test: render the simulated dogs, rewrite the measured figures.
+dogs: .venv/ready.stamp
+	$(BIN)/python -m pip install --quiet -e '.[dogs]'
+	cd tools && for dog in fogbell bobbin; do for view in front left; do for try in 1 2 3; do \
+	  ../$(BIN)/python -m simdogs.photo $$dog $$view ../src/dapwick/demo/photos/$$dog-dry-$$view.jpg && break; done; done; done
+	cd tools && ../$(BIN)/python -m simdogs.truth ../src/dapwick/demo/photos
+
+accuracy: .venv/ready.stamp
+	$(BIN)/python tools/accuracy.py
+
+speed: build browser
+	$(BIN)/python tools/speed.py
+
+lock:
+	$(BIN)/pip-compile --quiet --strip-extras --generate-hashes --allow-unsafe --no-emit-index-url --no-emit-trusted-host --no-emit-find-links --no-header --extra test --output-file requirements/all.txt pyproject.toml requirements/build.in
+
+clean:
+	rm -rf .venv web/node_modules web/dist salon

@@ -1,0 +1,90 @@
+import createClient from 'openapi-fetch'
+import type { components, paths } from './schema'
+
+export type Schemas = components['schemas']
+export type Dog = Schemas['DogOut']
+export type Photo = Schemas['PhotoOut']
+export type Measured = Schemas['MeasuredOut']
+export type Outline = Schemas['OutlineOut']
+export type Zone = Schemas['ZoneOut']
+export type Mark = Schemas['MarkIn']
+export type View = Photo['view']
+export type State = Photo['state']
+export type HandMeasure = Schemas['HandMeasureIO']
+export type Probe = Schemas['ProbeIO']
+
+const client = createClient<paths>({ baseUrl: '' })
+
+/** What went wrong, in words for the screen. `away` means the server did not answer at all. */
+export class Trouble extends Error {
+  constructor(
+    message: string,
+    readonly away: boolean,
+  ) {
+    super(message)
+  }
+}
+
+const AWAY = 'The salon’s server does not answer. Nothing is lost here: it is tried again by itself.'
+
+/** The answer's data as T (the path's own answer type, with its tuples), or a Trouble with the server's own sentence. */
+async function told<T>(call: Promise<{ data?: unknown; error?: unknown; response: Response }>): Promise<T> {
+  let answer
+  try {
+    answer = await call
+  } catch {
+    throw new Trouble(AWAY, true)
+  }
+  if (answer.response.ok) return answer.data as T
+  const problem = answer.error as { message?: string } | undefined
+  throw new Trouble(
+    problem?.message ?? `The server answered ${answer.response.status}. Try again.`,
+    answer.response.status >= 502,
+  )
+}
+
+export const api = {
+  today: () => told<Dog[]>(client.GET('/api/today')),
+  guide: () => told<Schemas['MarkGuide']>(client.GET('/api/mark-guide')),
+  dog: (dog_id: number) => told<Dog>(client.GET('/api/dogs/{dog_id}', { params: { path: { dog_id } } })),
+  addDog: (body: Schemas['NewDog']) => told<Dog>(client.POST('/api/dogs', { body })),
+  addPhoto: (dog_id: number, file: File, view: View, state: State) => {
+    const form = new FormData()
+    form.append('file', file)
+    form.append('view', view)
+    form.append('state', state)
+    return told<Photo>(
+      client.POST('/api/dogs/{dog_id}/photos', {
+        params: { path: { dog_id } },
+        body: form as never,
+        bodySerializer: (body: unknown) => body as FormData,
+      }),
+    )
+  },
+  removePhoto: (photo_id: number) =>
+    told<unknown>(client.DELETE('/api/photos/{photo_id}', { params: { path: { photo_id } } })),
+  restorePhoto: (photo_id: number) =>
+    told<Photo>(client.POST('/api/photos/{photo_id}/restore', { params: { path: { photo_id } } })),
+  measure: (dog_id: number) =>
+    told<Measured>(client.GET('/api/dogs/{dog_id}/measure', { params: { path: { dog_id } } })),
+  putMarks: (photo_id: number, marks: Record<string, Mark>) =>
+    told<Measured>(
+      client.PUT('/api/photos/{photo_id}/marks', { params: { path: { photo_id } }, body: { marks } }),
+    ),
+  putHandMeasures: (dog_id: number, body: HandMeasure[]) =>
+    told<Measured>(client.PUT('/api/dogs/{dog_id}/hand-measures', { params: { path: { dog_id } }, body })),
+  putProbes: (dog_id: number, body: Probe[]) =>
+    told<Dog>(client.PUT('/api/dogs/{dog_id}/coat-probes', { params: { path: { dog_id } }, body })),
+  traceAgain: (photo_id: number) =>
+    told<unknown>(client.POST('/api/photos/{photo_id}/trace-again', { params: { path: { photo_id } } })),
+  preview: (dog_id: number, body: Schemas['OutlineIn'], signal?: AbortSignal) =>
+    told<Outline>(
+      client.POST('/api/dogs/{dog_id}/outline/preview', { params: { path: { dog_id } }, body, signal }),
+    ),
+  saveOutline: (dog_id: number, body: Schemas['OutlineIn']) =>
+    told<Schemas['SavedOutlineOut']>(
+      client.PUT('/api/dogs/{dog_id}/outline', { params: { path: { dog_id } }, body }),
+    ),
+}
+
+export const screenUrl = (photo: Pick<Photo, 'id'>) => `/api/photos/${photo.id}/screen`

@@ -1,0 +1,20 @@
+import { Route, Routes } from 'react-router'
+import { MarksStage } from '../features/marks/MarksStage'
+import { OutlineStage } from '../features/outline/OutlineStage'
+import { PhotosStage } from '../features/photos/PhotosStage'
+import { Today } from '../features/today/Today'
+import { Visit } from './Visit'
+
+export function App() {
+  return (
+    <Routes>
+      <Route index element={<Today />} />
+      <Route path="dogs/:dogId" element={<Visit />}>
+        <Route path="photos" element={<PhotosStage />} />
+        <Route path="marks" element={<MarksStage />} />
+        <Route path="outline" element={<OutlineStage />} />
+      </Route>
+      <Route path="*" element={<Today />} />
+    </Routes>
+  )
+}

@@ -1,0 +1,100 @@
+import { Listbox, ListboxButton, ListboxOption, ListboxOptions } from '@headlessui/react'
+import { ChevronDown, X } from 'lucide-react'
+import { useState, type FormEvent } from 'react'
+
+export type Choice = { id: string; words: string }
+export type Entry = { id: string; words: string; mm: number }
+
+type Props = {
+  title: string
+  entries: Entry[]
+  choices: Choice[]
+  onAdd: (id: string, mm: number) => Promise<void>
+  onRemove: (id: string) => Promise<void>
+}
+
+/** Readings in mm taken by hand: what has been read, and a field that moves on to the next by itself. */
+export function HandField({ title, entries, choices, onAdd, onRemove }: Props) {
+  const free = choices.filter((choice) => !entries.some((entry) => entry.id === choice.id))
+  const [chosen, setChosen] = useState<string | null>(null)
+  const [typed, setTyped] = useState('')
+  const [wrong, setWrong] = useState('')
+  const now = free.find((choice) => choice.id === chosen) ?? free[0]
+
+  async function attempt(change: () => Promise<void>) {
+    try {
+      await change()
+      setTyped('')
+      setWrong('')
+    } catch (error) {
+      setWrong((error as Error).message)
+    }
+  }
+  function add(event: FormEvent) {
+    event.preventDefault()
+    const mm = Number(typed.replace(',', '.'))
+    if (!now || !typed.trim()) return
+    if (!Number.isFinite(mm)) return setWrong(`A number of millimetres is wanted, “${typed}” is not one.`)
+    void attempt(() => onAdd(now.id, mm))
+  }
+  return (
+    <section aria-label={title} className="shrink-0 rounded-xl border border-rule bg-sheet p-3">
+      <h2 className="mb-1 font-bold">{title}</h2>
+      {entries.map((entry) => (
+        <p key={entry.id} className="flex items-center justify-between" data-reading={entry.id}>
+          <span>{entry.words}</span>
+          <span className="flex items-center text-lg font-bold">
+            {entry.mm}
+            <button
+              className="ml-1 grid size-9 place-items-center"
+              aria-label={`Remove ${entry.words}`}
+              onClick={() => attempt(() => onRemove(entry.id))}
+            >
+              <X size={16} aria-hidden />
+            </button>
+          </span>
+        </p>
+      ))}
+      {now && (
+        <form onSubmit={add} className="flex gap-2">
+          <Listbox value={now.id} onChange={setChosen}>
+            <ListboxButton
+              aria-label={`${title}: what is read`}
+              className="flex min-h-12 min-w-0 flex-1 items-center justify-between rounded-lg border border-rule bg-paper px-3 text-left text-[0.95rem]"
+            >
+              <span className="truncate">{now.words}</span>
+              <ChevronDown size={18} className="shrink-0" aria-hidden />
+            </ListboxButton>
+            <ListboxOptions
+              anchor="bottom"
+              className="z-20 max-h-80! overflow-auto rounded-lg border border-rule bg-sheet text-ink shadow-lg"
+            >
+              {free.map((choice) => (
+                <ListboxOption
+                  key={choice.id}
+                  value={choice.id}
+                  className="min-h-12 cursor-pointer px-4 py-3 data-focus:bg-tape/50"
+                >
+                  {choice.words}
+                </ListboxOption>
+              ))}
+            </ListboxOptions>
+          </Listbox>
+          <input
+            inputMode="decimal"
+            value={typed}
+            onChange={(event) => setTyped(event.target.value)}
+            aria-label={`${now.words}, mm`}
+            placeholder="mm"
+            className="h-12 w-20 rounded-lg border border-rule bg-paper px-2 text-center text-lg font-bold"
+          />
+        </form>
+      )}
+      {wrong && (
+        <p role="alert" className="mt-2 text-warn">
+          {wrong}
+        </p>
+      )}
+    </section>
+  )
+}

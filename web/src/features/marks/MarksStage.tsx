@@ -1,0 +1,180 @@
+import { useQuery } from '@tanstack/react-query'
+import { ArrowRight, Redo2, Undo2 } from 'lucide-react'
+import { useEffect, useMemo } from 'react'
+import { Link } from 'react-router'
+import { useDog } from '../../app/Visit'
+import { api, screenUrl, type Dog, type Schemas } from '../../api/client'
+import { Button } from '../../ui/Button'
+import { Notice } from '../../ui/Notice'
+import { marksOf, nextMark, type MarksAction, type MarksState } from './marksMachine'
+import { MarkCard } from './MarkCard'
+import { MarkPlane } from './MarkPlane'
+import { MeasuresPanel } from './MeasuresPanel'
+import { useMarks } from './useMarks'
+
+/** An expected place vaguer than this share of the photo's width is not taken over in one go. */
+const SURE_SHARE = 0.035
+
+/** One photo large, the next mark named, measures filling in beside. */
+export function MarksStage() {
+  const dog = useDog()
+  const guide = useQuery({ queryKey: ['guide'], queryFn: api.guide, staleTime: Infinity })
+  if (!dog.photos.length)
+    return (
+      <Notice>
+        No photo yet.{' '}
+        <Link className="underline" to={`/dogs/${dog.id}/photos`}>
+          Add a front and a left photo first.
+        </Link>
+      </Notice>
+    )
+  if (!guide.data) return <Notice>{guide.failureReason?.message ?? 'Fetching the marks…'}</Notice>
+  return <Marking key={dog.photos.map((p) => p.id).join()} dog={dog} guide={guide.data} />
+}
+
+function Marking({ dog, guide }: { dog: Dog; guide: Schemas['MarkGuide'] }) {
+  const { state, act, measured, saving, setHand, setProbes } = useMarks(dog)
+  const photo = dog.photos.find((p) => p.id === state.photoId) ?? dog.photos[0]
+  const order = useMemo(() => guide.order[photo?.view ?? 'front'] ?? [], [guide, photo?.view])
+  const ghosts = useMemo(() => measured?.ghosts[String(photo?.id)] ?? [], [measured, photo?.id])
+  const next = nextMark(state, order)
+  const active = state.selected ?? next
+  useMarkKeys({ dog, state, act, next, ghosts, order })
+  if (!photo) return null
+  const sure = ghosts.filter((g) => g.sigma_px < photo.width_px * SURE_SHARE)
+  const rules = new Map(guide.rules.map((rule) => [rule.id, rule]))
+  const findings = measured?.findings ?? []
+  return (
+    <main className="grid min-h-0 flex-1 grid-cols-[minmax(0,1fr)_22.5rem] gap-4 p-4 max-lg:grid-cols-1 max-lg:overflow-auto">
+      <h1 className="sr-only">Marks on {dog.name}</h1>
+      <section className="flex min-h-0 flex-col gap-3">
+        <MarkPlane
+          photo={photo}
+          marks={marksOf(state)}
+          ghosts={ghosts}
+          rules={rules}
+          active={active}
+          selected={state.selected}
+          culprits={findings.filter((f) => f.photo_id === photo.id && f.mark).map((f) => f.mark as string)}
+          act={act}
+        />
+        <div className="flex items-center gap-3">
+          {dog.photos.map((p) => (
+            <button
+              key={p.id}
+              onClick={() => act({ type: 'show', photoId: p.id })}
+              aria-pressed={p.id === photo.id}
+              className={`relative h-18 overflow-hidden rounded-lg border-3 ${p.id === photo.id ? 'border-tape' : 'border-rule'}`}
+            >
+              <img src={screenUrl(p)} alt="" className="h-full" />
+              <span className="absolute inset-x-0 bottom-0 bg-[#17352f]/85 px-2 text-sm text-white">
+                {p.view.replaceAll('_', ' ')} · {Object.keys(state.all[p.id] ?? {}).length}
+              </span>
+            </button>
+          ))}
+          <Button onClick={() => act({ type: 'undo' })} disabled={!state.past.length} aria-label="Undo">
+            <Undo2 size={20} aria-hidden />
+          </Button>
+          <Button onClick={() => act({ type: 'redo' })} disabled={!state.future.length} aria-label="Redo">
+            <Redo2 size={20} aria-hidden />
+          </Button>
+          <Button onClick={() => act({ type: 'accept', ghosts: sure })} disabled={!sure.length}>
+            Take all {sure.length || ''} expected
+          </Button>
+          <span
+            role="status"
+            data-saving={saving.kind}
+            className={`ml-auto text-sm ${saving.kind === 'refused' || saving.kind === 'waiting' ? 'font-semibold text-warn' : 'text-quiet'}`}
+          >
+            {saving.kind === 'saved' ? 'Saved' : saving.kind === 'saving' ? 'Saving…' : saving.reason}
+          </span>
+        </div>
+      </section>
+      <aside className="flex min-h-0 flex-col gap-3">
+        <div className="flex min-h-0 flex-1 flex-col gap-3 overflow-auto">
+          <MarkCard
+            rule={active ? rules.get(active) : undefined}
+            placed={active !== null && active in marksOf(state)}
+            unsure={(active && marksOf(state)[active]?.unsure) || false}
+            count={order.filter((id) => id in marksOf(state)).length}
+            of={order.length}
+            ghost={ghosts.find((g) => g.mark === active)}
+            act={act}
+          />
+          <MeasuresPanel
+            dog={dog}
+            measured={measured}
+            setHand={setHand}
+            setProbes={setProbes}
+            onFinding={(photoId, mark) => {
+              if (photoId) act({ type: 'show', photoId })
+              if (mark) act({ type: 'select', mark })
+            }}
+          />
+        </div>
+        <Link
+          to={`/dogs/${dog.id}/outline`}
+          className="inline-flex min-h-12 shrink-0 items-center justify-center gap-2 rounded-lg bg-cut px-5 font-semibold text-sheet aria-disabled:opacity-40"
+          aria-disabled={!measured?.solved}
+        >
+          Go on to the outline <ArrowRight size={18} aria-hidden />
+        </Link>
+      </aside>
+    </main>
+  )
+}
+
+type Keys = {
+  dog: Dog
+  state: MarksState
+  act: (action: MarksAction) => void
+  next: string | null
+  ghosts: Schemas['GhostOut'][]
+  order: readonly string[]
+}
+
+const STEPS: Record<string, [number, number]> = {
+  ArrowLeft: [-1, 0],
+  ArrowRight: [1, 0],
+  ArrowUp: [0, -1],
+  ArrowDown: [0, 1],
+}
+
+/** The whole stage by keyboard, except while a field or button wants the key itself. */
+function useMarkKeys({ dog, state, act, next, ghosts }: Keys) {
+  useEffect(() => {
+    function onKey(event: KeyboardEvent) {
+      if (event.target instanceof HTMLInputElement || event.target instanceof HTMLSelectElement) return
+      const step = STEPS[event.key]
+      const control = event.ctrlKey || event.metaKey
+      if (control && event.key.toLowerCase() === 'z') act({ type: event.shiftKey ? 'redo' : 'undo' })
+      else if (control && event.key.toLowerCase() === 'y') act({ type: 'redo' })
+      else if (control || event.altKey) return
+      else if (step && state.selected)
+        act({
+          type: 'nudge',
+          dx: step[0] * (event.shiftKey ? 10 : 1),
+          dy: step[1] * (event.shiftKey ? 10 : 1),
+        })
+      else if ((event.key === 'Delete' || event.key === 'Backspace') && state.selected)
+        act({ type: 'remove', mark: state.selected })
+      else if (event.key.toLowerCase() === 'u' && state.selected) act({ type: 'unsure' })
+      else if (event.key === 'Escape') act({ type: 'select', mark: null })
+      else if (
+        event.key === 'Enter' &&
+        !(event.target instanceof HTMLButtonElement || event.target instanceof HTMLAnchorElement)
+      ) {
+        const ghost = ghosts.find((g) => g.mark === next)
+        if (ghost) act({ type: 'accept', ghosts: [ghost] })
+        else return
+      } else if (event.key === '[' || event.key === ']') {
+        const i = dog.photos.findIndex((p) => p.id === state.photoId) + (event.key === ']' ? 1 : -1)
+        const other = dog.photos.at(i % dog.photos.length)
+        if (other) act({ type: 'show', photoId: other.id })
+      } else return
+      event.preventDefault()
+    }
+    window.addEventListener('keydown', onKey)
+    return () => window.removeEventListener('keydown', onKey)
+  }, [dog, state, act, next, ghosts])
+}

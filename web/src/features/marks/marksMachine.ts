@@ -1,0 +1,132 @@
+import type { Mark } from '../../api/client'
+import type { ImagePoint } from '../../sheet/points'
+
+export type Marks = Readonly<Record<string, Mark>>
+export type AllMarks = Readonly<Record<number, Marks>>
+
+/** Everything the Marks stage knows; what is drawn follows from it alone. */
+export type MarksState = {
+  readonly photoId: number
+  readonly all: AllMarks
+  readonly selected: string | null
+  readonly skipped: readonly string[]
+  readonly past: readonly AllMarks[]
+  readonly future: readonly AllMarks[]
+}
+
+export type MarksAction =
+  | { type: 'show'; photoId: number }
+  | { type: 'select'; mark: string | null }
+  | { type: 'place'; mark: string; at: ImagePoint }
+  | { type: 'nudge'; dx: number; dy: number }
+  | { type: 'remove'; mark: string }
+  | { type: 'unsure' }
+  | { type: 'accept'; ghosts: readonly { mark: string; at: readonly [number, number] }[] }
+  | { type: 'skip'; mark: string }
+  | { type: 'undo' }
+  | { type: 'redo' }
+
+const REMEMBERED = 200
+
+export function begin(photoId: number, all: AllMarks): MarksState {
+  return { photoId, all, selected: null, skipped: [], past: [], future: [] }
+}
+
+export const marksOf = (state: MarksState): Marks => state.all[state.photoId] ?? {}
+
+const tenth = (value: number) => Math.round(value * 10) / 10
+
+function changed(state: MarksState, marks: Marks, selected: string | null): MarksState {
+  return {
+    ...state,
+    all: { ...state.all, [state.photoId]: marks },
+    selected,
+    past: [...state.past, state.all].slice(-REMEMBERED),
+    future: [],
+  }
+}
+
+function moved(marks: Marks, mark: string, x: number, y: number): Marks {
+  return { ...marks, [mark]: { kind: null, unsure: false, ...marks[mark], at: [tenth(x), tenth(y)] } }
+}
+
+/** The photo whose marks differ between two states of all photos, for undo to show it. */
+function photoThatDiffers(a: AllMarks, b: AllMarks, otherwise: number): number {
+  const ids = Object.keys({ ...a, ...b }).map(Number)
+  return ids.find((id) => a[id] !== b[id]) ?? otherwise
+}
+
+export function marksReducer(state: MarksState, action: MarksAction): MarksState {
+  const marks = marksOf(state)
+  switch (action.type) {
+    case 'show':
+      return { ...state, photoId: action.photoId, selected: null, skipped: [] }
+    case 'select':
+      return { ...state, selected: action.mark }
+    case 'place':
+      return changed(state, moved(marks, action.mark, action.at.x, action.at.y), action.mark)
+    case 'nudge': {
+      const now = state.selected ? marks[state.selected] : undefined
+      if (!state.selected || !now) return state
+      return changed(
+        state,
+        moved(marks, state.selected, now.at[0] + action.dx, now.at[1] + action.dy),
+        state.selected,
+      )
+    }
+    case 'remove': {
+      if (!marks[action.mark]) return state
+      const rest = Object.fromEntries(Object.entries(marks).filter(([id]) => id !== action.mark))
+      return changed(state, rest, null)
+    }
+    case 'unsure': {
+      const now = state.selected ? marks[state.selected] : undefined
+      if (!state.selected || !now) return state
+      return changed(state, { ...marks, [state.selected]: { ...now, unsure: !now.unsure } }, state.selected)
+    }
+    case 'accept': {
+      if (!action.ghosts.length) return state
+      // Taken all at once, nobody has looked at each: they count as not sure.
+      const unsure = action.ghosts.length > 1
+      const taken = Object.fromEntries(
+        action.ghosts.map((g) => [
+          g.mark,
+          { kind: null, unsure, at: [tenth(g.at[0]), tenth(g.at[1])] } as Mark,
+        ]),
+      )
+      return changed(state, { ...marks, ...taken }, action.ghosts.at(-1)?.mark ?? null)
+    }
+    case 'skip':
+      return { ...state, skipped: [...state.skipped, action.mark], selected: null }
+    case 'undo': {
+      const before = state.past.at(-1)
+      if (!before) return state
+      return {
+        ...state,
+        photoId: photoThatDiffers(before, state.all, state.photoId),
+        all: before,
+        selected: null,
+        past: state.past.slice(0, -1),
+        future: [state.all, ...state.future],
+      }
+    }
+    case 'redo': {
+      const [after, ...future] = state.future
+      if (!after) return state
+      return {
+        ...state,
+        photoId: photoThatDiffers(after, state.all, state.photoId),
+        all: after,
+        selected: null,
+        past: [...state.past, state.all],
+        future,
+      }
+    }
+  }
+}
+
+/** The next mark to place on this photo, in the guided order, past those put off. */
+export function nextMark(state: MarksState, order: readonly string[]): string | null {
+  const marks = marksOf(state)
+  return order.find((id) => !marks[id] && !state.skipped.includes(id)) ?? null
+}

@@ -1,0 +1,85 @@
+import { Dialog, DialogPanel, DialogTitle, Field, Input, Label, Radio, RadioGroup } from '@headlessui/react'
+import { useMutation, useQueryClient } from '@tanstack/react-query'
+import { useState } from 'react'
+import { useNavigate } from 'react-router'
+import { api } from '../../api/client'
+import { Button } from '../../ui/Button'
+import { Notice } from '../../ui/Notice'
+
+const COATS = [
+  { id: 'standing', words: 'Standing', hint: 'blown out, it stays up' },
+  { id: 'curl', words: 'Curly', hint: 'springs back' },
+  { id: 'wavy', words: 'Wavy', hint: 'bends as it falls' },
+  { id: 'fine_drop', words: 'Fine, dropping', hint: 'hangs from the skin' },
+  { id: 'harsh', words: 'Harsh', hint: 'wiry, for pulling' },
+]
+
+/** A name and how the coat stands: what the plan needs before any photo. */
+export function NewDogDialog({ open, onClose }: { open: boolean; onClose: () => void }) {
+  const [name, setName] = useState('')
+  const [coat, setCoat] = useState('standing')
+  const go = useNavigate()
+  const queries = useQueryClient()
+  const add = useMutation({
+    mutationFn: () => api.addDog({ name, coat, breed: '' }),
+    onSuccess: async (dog) => {
+      await queries.invalidateQueries({ queryKey: ['today'] })
+      go(`/dogs/${dog.id}/photos`)
+    },
+  })
+  return (
+    <Dialog open={open} onClose={onClose} className="relative z-30">
+      <div className="fixed inset-0 grid place-items-center bg-black/50 p-4">
+        <DialogPanel className="w-full max-w-lg rounded-xl bg-sheet p-6 text-ink">
+          <form
+            onSubmit={(event) => {
+              event.preventDefault()
+              add.mutate()
+            }}
+          >
+            <DialogTitle className="mb-4 text-2xl font-bold">New dog</DialogTitle>
+            <Field className="mb-4">
+              <Label className="mb-1 block font-semibold">Name</Label>
+              <Input
+                autoFocus
+                value={name}
+                maxLength={80}
+                onChange={(event) => setName(event.target.value)}
+                className="h-12 w-full rounded-lg border border-rule bg-paper px-3 text-lg"
+              />
+            </Field>
+            <p className="mb-2 font-semibold" id="coat-question">
+              How does the coat stand?
+            </p>
+            <RadioGroup
+              value={coat}
+              onChange={setCoat}
+              aria-labelledby="coat-question"
+              className="mb-5 grid grid-cols-2 gap-2"
+            >
+              {COATS.map((kind) => (
+                <Radio
+                  key={kind.id}
+                  value={kind.id}
+                  className="min-h-12 cursor-pointer rounded-lg border-2 border-rule px-3 py-2 data-checked:border-ink data-checked:bg-tape/40"
+                >
+                  <span className="block font-semibold">{kind.words}</span>
+                  <span className="text-sm text-quiet">{kind.hint}</span>
+                </Radio>
+              ))}
+            </RadioGroup>
+            {add.error && <Notice tone="warn">{add.error.message}</Notice>}
+            <div className="flex justify-end gap-3">
+              <Button type="button" onClick={onClose}>
+                Not now
+              </Button>
+              <Button look="firm" type="submit" disabled={!name.trim() || add.isPending}>
+                Go on to photos
+              </Button>
+            </div>
+          </form>
+        </DialogPanel>
+      </div>
+    </Dialog>
+  )
+}
