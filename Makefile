@@ -5,7 +5,11 @@ PORT ?= 8350
 BIN := .venv/bin
 WEB_SOURCES := $(shell find web/src web/public -type f 2>/dev/null) web/index.html web/vite.config.ts web/tsconfig.json
 
-.PHONY: demo test build check browser dogs accuracy speed lock clean
+.PHONY: demo test types build check browser dogs accuracy speed lock clean
+
+types: .venv/ready.stamp web/node_modules/ready.stamp
+	$(BIN)/dapwick openapi > web/src/api/openapi.json
+	cd web && npm run --silent types
 
 demo: build
 	$(BIN)/dapwick serve --salon salon/demo --demo --port $(PORT)

@@ -77,7 +77,7 @@ def hand_measure(
     rng: np.random.Generator, points: Array, a: str, b: str, sigma_mm: float = 1.0
 ) -> HandMeasure:
     true = float(np.linalg.norm(points[INDEX[a]] - points[INDEX[b]]))
-    return HandMeasure(a, b, true + float(rng.normal(0, sigma_mm)), sigma_mm)
+    return HandMeasure(a, b, true + float(rng.normal(0, sigma_mm)), max(sigma_mm, 0.1))
 
 
 def random_head(seed: int, views: tuple[View, ...] = ("front", "left"), hand: bool = True) -> SimHead:

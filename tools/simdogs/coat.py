@@ -12,6 +12,8 @@ from .dogs import Dog, HeadForm
 from .form import SIDES, Points, SkinMesh, ear_field, ear_form, eye_centre, nose_centre
 
 POINTS_PER_HAIR = 9
+DENSE_WITHIN_MM, DENSE_POINTS = 4.0, 10
+DEEPEST_MM, LONGEST_GAP_MM = 90.0, 8.0
 
 
 @dataclass(frozen=True)
@@ -155,11 +157,19 @@ def curl(
     return size[:, :, None] * turned
 
 
-def truth_depth(hair: Hair, at: Points, radius_mm: float = 7.0) -> Points:
-    """Depth of the coat (mm) at skin points: the 85th percentile of the hairs that root nearby."""
-    roots = hair.strands_mm[:, 0]
-    near = cKDTree(roots).query_ball_point(at, radius_mm)
-    return np.array([np.percentile(hair.depth_mm[i], 85) if len(i) else 0.0 for i in near])
+def truth_depth(hair: Hair, at: Points, outward: Points) -> Points:
+    """Depth of the coat (mm) at skin points: how far out along the normal hair is still dense.
+
+    Any hair counts, wherever it roots: a fringe that leans over its neighbour is the coat there.
+    """
+    points = cKDTree(hair.strands_mm.reshape(-1, 3))
+    steps = np.arange(1.0, DEEPEST_MM)
+    probes = at[:, None] + steps[:, None] * outward[:, None]
+    dense = points.query_ball_point(probes.reshape(-1, 3), DENSE_WITHIN_MM, return_length=True) >= DENSE_POINTS
+    last = np.zeros(len(at))
+    for step, there in zip(steps, dense.reshape(len(at), -1).T, strict=True):
+        last = np.where(there & (step - last <= LONGEST_GAP_MM), step, last)
+    return last
 
 
 def truth_length(hair: Hair, at: Points, radius_mm: float = 7.0) -> Points:

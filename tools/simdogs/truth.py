@@ -50,7 +50,7 @@ def truth_of(dog: Dog) -> dict[str, object]:
         "skin": {
             "at_mm": np.round((at - origin) @ axes.T, 1).tolist(),
             "outward": np.round(skin.normals[head] @ axes.T, 3).tolist(),
-            "coat_depth_mm": np.round(truth_depth(hair, at), 1).tolist(),
+            "coat_depth_mm": np.round(truth_depth(hair, at, skin.normals[head]), 1).tolist(),
             "hair_length_mm": np.round(truth_length(hair, at), 1).tolist(),
             "off_field_mm": round(float(np.abs(skin_field(dog.head, at)).max()), 2),
         },

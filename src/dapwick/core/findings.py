@@ -12,6 +12,7 @@ Code = Literal[
     "wrong_view",
     "mark_off",
     "hand_measure_contradicts",
+    "uneven_pair",
     "no_scale",
     "depth_unknown",
     "behind_camera",

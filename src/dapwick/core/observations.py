@@ -15,6 +15,8 @@ FOCAL_SHARE_OF_LONGER_SIDE: Final = 0.85
 FOCAL_SIGMA_UNKNOWN: Final = 0.25
 FOCAL_SIGMA_EXIF: Final = 0.03
 SHORTEST_MM, LONGEST_MM = 3.0, 400.0
+FINEST_SIGMA_MM: Final = 0.1
+"""No calliper on a living head reads finer."""
 
 
 @dataclass(frozen=True)
@@ -112,8 +114,8 @@ class HandMeasure:
                 where=where,
                 remedy="Check the unit: the field is in millimetres.",
             )
-        if not self.sigma_mm > 0:
-            raise BadInput("hand measure's σ", expected="above 0 mm", got=f"{self.sigma_mm:g}", where=where)
+        if not self.sigma_mm >= FINEST_SIGMA_MM:
+            raise BadInput("hand measure's σ", expected=f"at least {FINEST_SIGMA_MM:g} mm", got=f"{self.sigma_mm:g}", where=where)
 
 
 @dataclass(frozen=True)

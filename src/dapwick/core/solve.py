@@ -31,11 +31,13 @@ N: Final = 3 * len(MARK_IDS)
 @dataclass(frozen=True)
 class Tolerances:
     """symmetry_mm: σ of a pair's mirror residual. robust_at: residuals (in σ) past which a mark's pull
-    levels off. flagged_at: standardised residual that is told. ftol: scipy's stopping rule."""
+    levels off. flagged_at: standardised residual that is told. uneven_at: a pair's distance from mirroring
+    (in symmetry_mm) that is told. ftol: scipy's stopping rule."""
 
     symmetry_mm: float = 2.0
     robust_at: float = 2.0
     flagged_at: float = 4.0
+    uneven_at: float = 4.2
     ftol: float = 1e-7
     rounds: int = 60
 
@@ -316,6 +318,7 @@ def _residual_findings(problem: Problem, x: Array, residuals: Array) -> list[Fin
                     mark=m.from_mark,
                 )
             )
+    found += _uneven_pairs(problem, residuals)
     points, w, t, _ = problem.unpack(x)
     depth = np.einsum(
         "oj,oj->o", (rotation_from(w) @ problem.rotations)[problem.photo_of][:, 2], points[problem.mark_of]
@@ -329,6 +332,24 @@ def _residual_findings(problem: Problem, x: Array, residuals: Array) -> list[Fin
         )
         for i in sorted(set(problem.photo_of[behind].tolist()))
     ]
+
+
+def _uneven_pairs(problem: Problem, residuals: Array) -> list[Finding]:
+    """Pairs that stand farther from mirroring each other than heads do: a slip, or a real unevenness."""
+    first = problem.robust_rows + len(problem.lenses)
+    apart = np.linalg.norm(residuals[first : first + 3 * len(PAIRS)].reshape(-1, 3), axis=1)
+    placed = {MARK_IDS[i] for i in problem.mark_of}
+    found = []
+    for (left, _), by in zip(PAIRS, apart, strict=True):
+        mark = MARK_IDS[left]
+        if by > problem.tol.uneven_at and mark in placed:
+            words = words_for(mark).removesuffix(", left")
+            message = (
+                f"The {words}s stand {by * problem.tol.symmetry_mm:.0f} mm away from mirroring each other. "
+                "Look at both marks again; if they are right, the head is uneven there."
+            )
+            found.append(Finding("uneven_pair", message, mark=mark))
+    return found
 
 
 def _worst_per_photo(problem: Problem, off: Array, limit: float) -> list[int]:

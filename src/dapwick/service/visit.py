@@ -100,6 +100,8 @@ class Planner:
 
     def plan(self, dog_id: int, family_id: str, params: Mapping[str, Any]) -> tuple[Plan, FittedGround, str]:
         """The plan at these parameters, its ground, and the hash of the inputs it rests on."""
+        # Refused before anything is traced or stored.
+        family(family_id).checked(params)
         key, ground = self._ground(dog_id, family_id)
         return plan_on(ground, params), ground, key
 
@@ -121,7 +123,8 @@ class Planner:
                 ],
                 version=f"{SOLVE_VERSION} {FIT_VERSION}",
             )
-            queries.visit_today(session, dog_id).outlines.append(row)
+            visit = queries.visit_today(session, dog_id)
+            visit.outlines.append(row)
             session.flush()
             return saved_card(row)
 

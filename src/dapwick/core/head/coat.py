@@ -39,7 +39,8 @@ SECTORS: Final = 90
 OUTERMOST_MM: Final = 5.0
 REPEATS_MM: Final = 9.0
 """Readings closer than this repeat one another: n of them count as one."""
-EAR_MARGIN_MM: Final = {"standing": 14.0, "hanging": 42.0}
+EAR_MARGIN_MM: Final = {"standing": (26.0, 12.0), "hanging": (42.0, 42.0)}
+"""An ear's half width with its hair, at the base and at the tip."""
 NOT_READ: Final = ("nape", "throat", BARE)
 CONFIDENCE_90: Final = 1.2816
 
@@ -203,17 +204,23 @@ def _unprojected(camera: Camera, origin: Array, outward: Array, pictured: Array)
 
 
 def _by_an_ear(head: HeadSolution, edge: CoatEdge, hit_mm: Array) -> BoolArray:
-    """Whether a silhouette point may be an ear's: near its leather's middle line in the picture."""
+    """Whether a silhouette point may be an ear's: near its leather's middle line in the picture, or,
+    seen from front or back, outside of where a hanging ear is rooted."""
     near = np.zeros(len(hit_mm), dtype=bool)
     hit = edge.camera.project(hit_mm)
-    for side in ("left", "right"):
-        base = (head.points_mm[INDEX[f"ear_front_{side}"]] + head.points_mm[INDEX[f"ear_back_{side}"]]) / 2
+    px_per_mm = edge.camera.focal_px / edge.camera.distance_mm
+    for side, sign in (("left", -1.0), ("right", 1.0)):
+        front = head.points_mm[INDEX[f"ear_front_{side}"]]
+        base = (front + head.points_mm[INDEX[f"ear_back_{side}"]]) / 2
         tip = head.points_mm[INDEX[f"ear_tip_{side}"]]
-        margin = EAR_MARGIN_MM["hanging" if tip[2] < base[2] else "standing"]
+        hanging = tip[2] < base[2]
         a, b = edge.camera.project(np.stack([base, tip]))
-        px_per_mm = edge.camera.focal_px / edge.camera.distance_mm
         t = np.clip((hit - a) @ (b - a) / max(float((b - a) @ (b - a)), 1e-9), 0.0, 1.0)
-        near |= np.linalg.norm(hit - a - t[:, None] * (b - a), axis=1) < margin * px_per_mm
+        at_base, at_tip = EAR_MARGIN_MM["hanging" if hanging else "standing"]
+        margin = (at_base + t * (at_tip - at_base)) * px_per_mm
+        near |= np.linalg.norm(hit - a - t[:, None] * (b - a), axis=1) < margin
+        if hanging and edge.view in ("front", "back"):
+            near |= sign * hit_mm[:, 0] > sign * front[0]
     return near
 
 

@@ -26,7 +26,7 @@ from dapwick.core.solve import HeadSolution
 VERSION: Final = "fit-1"
 FLOOR_MM: Final = 3.0
 """Depth below which scissored hair on a pet head is not planned; blades go closer, outlines do not."""
-SHORT_WEIGHT: Final = 2.0
+SHORT_WEIGHT: Final = 3.0
 REMOVED_WEIGHT: Final = 0.2
 IDEAL_WEIGHT: Final = 1.0
 SIZE_TOLERANCE_MM: Final = 10.0
@@ -111,7 +111,7 @@ def fit_family(ground: Ground, family: Family) -> Fit:
     usual = family.default_size(ground.head)
     ideal = np.array([usual, *(p.default for p in free)])
     tolerance = np.array([SIZE_TOLERANCE_MM, *(p.tolerance for p in free)])
-    share = 1.0 / np.sqrt(len(members))
+    share = _even_shares(ground.skin.template.zone[members])
 
     def wanted(x: Array) -> Array:
         field = family.shape(ground.head, float(x[0]), _named(free, x[1:]))
@@ -145,6 +145,12 @@ def fit_family(ground: Ground, family: Family) -> Fit:
     smallest = _last_size(fitted, float(low[0]), lambda size: shares(size)[0] <= bare)
     largest = _last_size(fitted, float(high[0]), lambda size: shares(size)[1] <= short)
     return Fit({FULLNESS: 0.0, **_named(free, x[1:])}, Sizes(smallest, fitted, largest))
+
+
+def _even_shares(zone: IntArray) -> Array:
+    """Weight (N,) of each sampled place, so that a small zone counts as much as a large one."""
+    _, which, count = np.unique(zone, return_inverse=True, return_counts=True)
+    return np.asarray(1.0 / np.sqrt(len(count) * count[which]))
 
 
 def _named(free: Sequence[Parameter], values: Array) -> dict[str, float]:

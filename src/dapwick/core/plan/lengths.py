@@ -15,6 +15,8 @@ from dapwick.core.plan.tools import guard_for
 SIDES: Final = ("left", "right")
 TELLING_SHORTAGE_MM: Final = 2.0
 SHORTEST_PERCENTILE: Final = 10
+SHORT_PERCENTILE: Final = 75
+"""A quarter of a zone without enough hair is seen by everybody; a few places are not."""
 
 
 @dataclass(frozen=True)
@@ -51,7 +53,7 @@ def _zone(outline: Outline, zone: str, side: str) -> ZoneLength:
     # A zone's median is steadier than one place on it, but its places err together: no √n here.
     spread = NORMAL_95 * float(np.median(skin.sigma_mm[at])) / stand
     now_spread = NORMAL_95 * float(np.median(coat.sigma_mm[at])) / stand
-    short = float(np.median(outline.short_mm[at])) / stand
+    short = float(np.percentile(outline.short_mm[at], SHORT_PERCENTILE)) / stand
     return ZoneLength(
         zone=zone,
         side=side,

@@ -18,7 +18,7 @@ from dapwick.core.solve import HeadSolution
 
 BACK_COVER_MM: Final = 22.0
 """Hair wanted behind the occiput when the circle has its usual size."""
-BEFORE_STOP_MM: Final = -6.0
+BEFORE_STOP_MM: Final = -2.0
 """Where the skull's circle ends against the stop in profile; what stands farther out is visor."""
 SIGHT_RADII_MM: Final = (7.0, 15.0)
 SIGHT_REACH_MM: Final = 70.0
@@ -83,8 +83,8 @@ def visor(head: HeadSolution, params: Params) -> Field:
     """The cap's peak: a soft C from one outer eye corner to the other, standing out over the eyes."""
     p = head.points_mm
     half = float(np.linalg.norm(p[INDEX["eye_outer_left"]] - p[INDEX["eye_outer_right"]])) / 2
-    at = (0.0, float(p[INDEX["stop"], 1]) - 6.0, float(eye_centre(head)[2]) + 18.0)
-    return superellipsoid(at, (half + 6.0, params["visor_mm"] + 8.0, 13.0))
+    at = (0.0, float(p[INDEX["stop"], 1]) - 18.0, float(eye_centre(head)[2]) + 18.0)
+    return superellipsoid(at, (half + 6.0, params["visor_mm"] + 12.0, 17.0))
 
 
 def lines_of_sight(head: HeadSolution) -> list[Field]:

@@ -38,7 +38,7 @@ def upgrade() -> None:
         sa.Column("content_hash", sa.String(64), nullable=False),
         sa.Column("width_px", sa.Integer, nullable=False),
         sa.Column("height_px", sa.Integer, nullable=False),
-        sa.Column("focal_px", sa.Float),
+        sa.Column("focal_px", sa.Double),
         sa.Column("taken", sa.DateTime),
         sa.Column("marks", sa.JSON, nullable=False),
         sa.Column("coat_edge", sa.JSON),

@@ -1,0 +1,89 @@
+"""A real server with a real salon, and Debian's Chromium to use it with."""
+
+from __future__ import annotations
+
+import shutil
+import socket
+import threading
+import time
+from collections.abc import Iterator
+from pathlib import Path
+
+import pytest
+import uvicorn
+from playwright.sync_api import Browser, Page, sync_playwright
+
+from dapwick.api.app import make_app
+from dapwick.records.store import SalonStore
+from dapwick.service.demo import fill_with_demo
+
+WEB = Path(__file__).parents[2] / "web" / "dist"
+FLAGS = ["--no-sandbox", "--disable-background-networking", "--disable-component-update", "--disable-sync", "--no-first-run"]
+
+
+@pytest.fixture(scope="session")
+def browser() -> Iterator[Browser]:
+    path = shutil.which("chromium")
+    assert path, "Chromium is missing: `make browser` installs it"
+    with sync_playwright() as driver:
+        chromium = driver.chromium.launch(executable_path=path, args=FLAGS)
+        yield chromium
+        chromium.close()
+
+
+def free_port() -> int:
+    with socket.socket() as probe:
+        probe.bind(("127.0.0.1", 0))
+        return int(probe.getsockname()[1])
+
+
+class Salon:
+    """One running server; `stop` and `start` play a server that goes away."""
+
+    def __init__(self, folder: Path) -> None:
+        self.folder, self.port = folder, free_port()
+        self.store = SalonStore(folder)
+        self.start()
+
+    @property
+    def address(self) -> str:
+        return f"http://127.0.0.1:{self.port}"
+
+    def start(self) -> None:
+        config = uvicorn.Config(make_app(self.store, WEB), host="127.0.0.1", port=self.port, log_level="error",
+                                timeout_graceful_shutdown=1)
+        self.server = uvicorn.Server(config)
+        self.thread = threading.Thread(target=self.server.run, daemon=True)
+        self.thread.start()
+        while not self.server.started:
+            time.sleep(0.02)
+
+    def stop(self) -> None:
+        self.server.should_exit = True
+        self.thread.join(timeout=10)
+
+
+@pytest.fixture
+def salon(tmp_path: Path) -> Iterator[Salon]:
+    running = Salon(tmp_path / "salon")
+    yield running
+    running.stop()
+    running.store.close()
+
+
+@pytest.fixture
+def demo_salon(salon: Salon) -> Salon:
+    fill_with_demo(salon.store)
+    return salon
+
+
+@pytest.fixture
+def page(browser: Browser) -> Iterator[Page]:
+    context = browser.new_context(viewport={"width": 1280, "height": 800}, reduced_motion="reduce")
+    context.set_default_timeout(20_000)
+    tab = context.new_page()
+    errors: list[str] = []
+    tab.on("pageerror", lambda error: errors.append(str(error)))
+    yield tab
+    context.close()
+    assert errors == []

@@ -1,0 +1,97 @@
+"""Shared fixtures: simulated heads, the demo dogs, a salon on disk."""
+
+from __future__ import annotations
+
+from collections.abc import Iterator
+from pathlib import Path
+
+import pytest
+from fastapi.testclient import TestClient
+from simheads import SimHead, random_head
+
+from dapwick.api.app import make_app
+from dapwick.core.solve import HeadSolution, solve_head
+from dapwick.demo.dogs import hand_marks, photo_bytes, truth
+from dapwick.records.store import SalonStore
+from dapwick.service.demo import fill_with_demo
+from dapwick.service.headfile import HeadFile
+from dapwick.service.planning import FittedGround, coat_edge_of, fitted_ground
+from dapwick.vision.edge import NoEdge
+from dapwick.vision.photo import read_photo
+
+
+@pytest.fixture(scope="session")
+def sim() -> SimHead:
+    return random_head(4, ("front", "left"))
+
+
+@pytest.fixture(scope="session")
+def solved(sim: SimHead) -> HeadSolution:
+    head = solve_head(sim.given)
+    assert isinstance(head, HeadSolution)
+    return head
+
+
+def demo_head_file(key: str) -> HeadFile:
+    """A demo dog as a head file: marks by a steady hand, one calliper reading."""
+    known = truth(key)
+    photos = [
+        {**{k: p[k] for k in ("file", "view", "state", "width", "height", "focal_px")}, "marks": hand_marks(p)}
+        for p in known["photos"]
+    ]
+    marks = known["marks_mm"]
+    across = sum((a - b) ** 2 for a, b in zip(marks["eye_outer_left"], marks["eye_outer_right"], strict=True)) ** 0.5
+    measure = {"from": "eye_outer_left", "to": "eye_outer_right", "mm": round(across, 1), "sigma_mm": 1.0}
+    return HeadFile.model_validate(
+        {
+            "format": "dapwick-head", "version": 1, "dog": {"name": known["dog"], "coat": known["coat"]},
+            "photos": photos, "hand_measures": [measure],
+        }
+    )
+
+
+def demo_ground(key: str) -> FittedGround:
+    file = demo_head_file(key)
+    head = solve_head(file.head_input())
+    assert isinstance(head, HeadSolution)
+    edges = {}
+    for photo in head.photos:
+        line = coat_edge_of(photo, read_photo(photo_bytes(photo.name), photo.name).rgb)
+        assert not isinstance(line, NoEdge)
+        edges[photo.name] = line
+    return fitted_ground(head, file.dog.coat, edges, (), "round")
+
+
+@pytest.fixture(scope="session")
+def fogbell() -> FittedGround:
+    return demo_ground("fogbell")
+
+
+@pytest.fixture(scope="session")
+def bobbin() -> FittedGround:
+    return demo_ground("bobbin")
+
+
+@pytest.fixture
+def store(tmp_path: Path) -> Iterator[SalonStore]:
+    salon = SalonStore(tmp_path / "salon")
+    yield salon
+    salon.close()
+
+
+@pytest.fixture
+def demo_store(store: SalonStore) -> SalonStore:
+    fill_with_demo(store)
+    return store
+
+
+@pytest.fixture
+def client(store: SalonStore) -> Iterator[TestClient]:
+    with TestClient(make_app(store)) as api:
+        yield api
+
+
+@pytest.fixture
+def demo_client(demo_store: SalonStore) -> Iterator[TestClient]:
+    with TestClient(make_app(demo_store)) as api:
+        yield api

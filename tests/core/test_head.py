@@ -1,0 +1,149 @@
+"""Template, skin and coat."""
+
+from __future__ import annotations
+
+from dataclasses import replace
+
+import numpy as np
+import pytest
+from scipy.spatial import cKDTree
+
+from dapwick.core.errors import BadInput
+from dapwick.core.head.coat import CoatEdge, CoatProbe, coat_of
+from dapwick.core.head.skin import BETWEEN_MARKS_SIGMA_MM, CONTROL_ROWS, skin_of, warp_weights
+from dapwick.core.head.template import template, template_field
+from dapwick.core.head.zones import BARE, ZONES
+from dapwick.core.solve import HeadSolution
+from dapwick.demo.dogs import truth
+from dapwick.service.planning import FittedGround
+
+
+def test_template_is_closed_and_wound_outward() -> None:
+    base = template()
+    edges = np.sort(np.concatenate([base.faces[:, [0, 1]], base.faces[:, [1, 2]], base.faces[:, [2, 0]]]), axis=1)
+    _, counts = np.unique(edges, axis=0, return_counts=True)
+    assert (counts == 2).all()
+    corners = base.vertices_mm[base.faces]
+    volume = np.einsum("ij,ij->i", corners[:, 0], np.cross(corners[:, 1], corners[:, 2])).sum() / 6
+    assert volume > 300_000
+
+
+def test_template_is_mirror_symmetric_with_its_zones() -> None:
+    base = template()
+    assert np.abs(base.vertices_mm[base.mirror] * [-1, 1, 1] - base.vertices_mm).max() < 0.05
+    assert (base.zone[base.mirror] == base.zone).mean() > 0.99
+
+
+def test_template_lies_on_its_field() -> None:
+    assert np.abs(template_field()(template().vertices_mm)).max() < 0.5
+
+
+def test_every_zone_has_skin_on_both_sides() -> None:
+    base = template()
+    for zone in ZONES:
+        sides = base.vertices_mm[base.zone == ZONES.index(zone), 0]
+        assert (sides > 0).sum() >= 5, zone
+        assert (sides < 0).sum() >= 5, zone
+
+
+def test_warp_sends_marks_to_marks(solved: HeadSolution) -> None:
+    """The spline is exact at its marks: skin right at a mark's template place lands on the mark."""
+    base = template()
+    skin = skin_of(solved)
+    near, at = cKDTree(base.vertices_mm).query(base.control_mm)
+    landed = np.linalg.norm(skin.vertices_mm[at] - solved.points_mm[CONTROL_ROWS], axis=1)
+    assert (landed < 2.2 * near + 1.0).all()
+
+
+def test_warp_weights_reproduce_affine_maps() -> None:
+    base = template()
+    rng = np.random.default_rng(0)
+    a, shift = np.eye(3) + rng.normal(0, 0.2, (3, 3)), rng.normal(0, 30, 3)
+    warped = warp_weights() @ (base.control_mm @ a.T + shift)
+    assert np.allclose(warped, base.vertices_mm @ a.T + shift, atol=1e-6)
+
+
+def test_skin_uncertainty_follows_the_marks(solved: HeadSolution) -> None:
+    wide = skin_of(replace(solved, covariance=solved.covariance * 4.0)).sigma_mm
+    usual = skin_of(solved).sigma_mm
+    assert (usual >= BETWEEN_MARKS_SIGMA_MM).all()
+    from_marks = np.sqrt(usual**2 - BETWEEN_MARKS_SIGMA_MM**2)
+    assert np.allclose(wide, np.hypot(2 * from_marks, BETWEEN_MARKS_SIGMA_MM))
+
+
+def ring(head: HeadSolution, camera_index: int, radius_mm: float) -> CoatEdge:
+    """A coat edge that is a circle of that radius about the skull's middle."""
+    camera = head.cameras[camera_index]
+    centre = camera.project(head.points_mm[CONTROL_ROWS].mean(axis=0)[None])[0]
+    turn = np.linspace(0, 2 * np.pi, 200, endpoint=False)
+    px = radius_mm * camera.focal_px / camera.distance_mm
+    line = centre + px * np.column_stack([np.cos(turn), np.sin(turn)])
+    return CoatEdge(camera, head.photos[camera_index].view, line)
+
+
+def test_a_wider_edge_reads_as_a_deeper_coat(solved: HeadSolution) -> None:
+    skin = skin_of(solved)
+    near, far = (coat_of(solved, skin, "standing", [ring(solved, 0, r)]) for r in (85.0, 95.0))
+    read = np.isin(skin.template.zone, [ZONES.index("crown"), ZONES.index("temple")])
+    assert near.readings > 5
+    assert np.median(far.depth_mm[read] - near.depth_mm[read]) == pytest.approx(8.0, abs=5.0)
+
+
+def test_a_comb_narrows_and_moves_its_zone(solved: HeadSolution) -> None:
+    skin = skin_of(solved)
+    blind = coat_of(solved, skin, "standing", [])
+    combed = coat_of(solved, skin, "standing", [], [CoatProbe("cheek", None, 48.0, 60.0)])
+    for side in ("left", "right"):
+        at = skin.in_zone("cheek", side)
+        assert np.median(combed.depth_mm[at]) > np.median(blind.depth_mm[at]) + 8
+        assert np.median(combed.sigma_mm[at]) < np.median(blind.sigma_mm[at])
+        assert np.allclose(combed.stand[at], 0.8)
+    chin = skin.in_zone("chin")
+    assert np.median(combed.sigma_mm[chin]) > 0.9 * np.median(blind.sigma_mm[chin])
+
+
+def test_bare_places_carry_no_coat(fogbell: FittedGround) -> None:
+    skin, coat = fogbell.ground.skin, fogbell.ground.coat
+    assert (coat.depth_mm[skin.in_zone(BARE)] == 0).all()
+    assert (coat.depth_mm >= 0).all()
+
+
+@pytest.mark.parametrize("key", ["fogbell", "bobbin"])
+def test_coat_of_a_simulated_dog_lies_in_its_interval(key: str, request: pytest.FixtureRequest) -> None:
+    """Against the truth beside the photos: seen zones come close, unseen ones say that they are unseen."""
+    fitted: FittedGround = request.getfixturevalue(key)
+    skin, coat = fitted.ground.skin, fitted.ground.coat
+    known = truth(key)["skin"]
+    _, nearest = cKDTree(known["at_mm"]).query(skin.vertices_mm)
+    error = coat.depth_mm - np.array(known["coat_depth_mm"])[nearest]
+    seen = np.concatenate([skin.in_zone(z) for z in ("crown", "visor", "chin", "bridge")])
+    assert np.median(np.abs(error[seen])) < 7.0
+    spread = np.hypot(coat.sigma_mm, skin.sigma_mm)
+    assert (np.abs(error[seen]) < 2.5 * spread[seen]).mean() > 0.7
+    cheek = skin.in_zone("cheek")
+    assert np.median(np.abs(error[cheek])) < 2 * np.median(spread[cheek])
+
+
+@pytest.mark.parametrize("key", ["fogbell", "bobbin"])
+def test_skin_of_a_simulated_dog_is_near(key: str, request: pytest.FixtureRequest) -> None:
+    fitted: FittedGround = request.getfixturevalue(key)
+    skin, known = fitted.ground.skin, truth(key)["skin"]
+    _, nearest = cKDTree(known["at_mm"]).query(skin.vertices_mm)
+    off = ((skin.vertices_mm - np.array(known["at_mm"])[nearest]) * np.array(known["outward"])[nearest]).sum(axis=1)
+    upper = np.isin(skin.template.zone, [ZONES.index(z) for z in ("crown", "temple", "cheek", "visor")])
+    assert np.median(np.abs(off[upper])) < 4.0
+
+
+def test_a_hanging_ear_hides_the_cheek(fogbell: FittedGround, bobbin: FittedGround) -> None:
+    """Bobbin's sides are ears: what is under them is told as unknown, unlike Fogbell's."""
+    told = [np.median(dog.ground.coat.sigma_mm[dog.ground.skin.in_zone("cheek")]) for dog in (fogbell, bobbin)]
+    assert told[1] > 1.4 * told[0]
+
+
+def test_bad_probes_are_refused() -> None:
+    with pytest.raises(BadInput, match="unknown zone"):
+        CoatProbe("tail", None, 10)
+    with pytest.raises(BadInput, match="0 to 200"):
+        CoatProbe("cheek", None, -1)
+    with pytest.raises(BadInput, match="shorter than it is deep"):
+        CoatProbe("cheek", None, 20, 10)

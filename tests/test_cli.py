@@ -1,0 +1,127 @@
+"""The `dapwick` command on head files: documents, tables, and one clear line when it cannot."""
+
+from __future__ import annotations
+
+import json
+import shutil
+import subprocess
+import sys
+from pathlib import Path
+from typing import Any
+
+import pytest
+from conftest import demo_head_file
+
+from dapwick.demo.dogs import PHOTOS
+from dapwick.service.headfile import HeadFile, read_head_file
+
+COMMAND = str(Path(sys.executable).parent / "dapwick")
+
+
+def run(*args: str | Path) -> subprocess.CompletedProcess[str]:
+    return subprocess.run([COMMAND, *map(str, args)], capture_output=True, text=True, timeout=120, check=False)
+
+
+@pytest.fixture
+def head(tmp_path: Path) -> Path:
+    path = tmp_path / "fogbell.json"
+    path.write_text(demo_head_file("fogbell").model_dump_json(by_alias=True))
+    for photo in PHOTOS.glob("fogbell*.jpg"):
+        shutil.copy(photo, tmp_path)
+    return path
+
+
+def changed(head: Path, change: dict[str, Any]) -> Path:
+    data = json.loads(head.read_text())
+    data.update(change)
+    head.write_text(json.dumps(data))
+    return head
+
+
+def test_measure_prints_one_document_a_line(head: Path) -> None:
+    done = run("measure", head, head, "--json")
+    assert done.returncode == 0
+    first, second = [json.loads(line) for line in done.stdout.splitlines()]
+    assert first == second
+    assert len(first["points_mm"]) == 24
+    assert {m["id"] for m in first["measures"]} >= {"skull_width", "muzzle_ratio"}
+    for m in first["measures"]:
+        assert m["low"] < m["value"] < m["high"]
+    assert {c["file"] for c in first["cameras"]} == {"fogbell-dry-front.jpg", "fogbell-dry-left.jpg"}
+    assert all(600 < c["distance_mm"] < 1200 for c in first["cameras"])
+
+
+def test_measure_prints_a_table(head: Path) -> None:
+    done = run("measure", head)
+    assert "skull width" in done.stdout
+
+
+def test_plan_traces_the_missing_edges_and_prints_lengths(head: Path) -> None:
+    done = run("plan", head, "--outline", "round", "--param", "fullness=0.5", "--school", "fringe=straight", "--json")
+    assert done.returncode == 0, done.stderr
+    plan = json.loads(done.stdout)
+    assert plan["params"]["fullness"] == 0.5
+    assert plan["schools"]["fringe"] == "straight"
+    assert len(plan["zones"]) == 12
+    assert set(plan["zones"][0]) >= {"zone", "side", "leave_mm", "low", "high", "remove_mm", "shortage_mm", "depth_mm", "tool"}
+    assert set(plan["contours"]["photos_px"]) == {"fogbell-dry-front.jpg", "fogbell-dry-left.jpg"}
+    assert plan["fit"]["smallest_mm"] < plan["fit"]["size_mm"] < plan["fit"]["largest_mm"]
+
+
+BAD_FILES: list[tuple[dict[str, Any], str]] = [
+    ({"format": "other"}, "format"),
+    ({"version": 2}, "version"),
+    ({"photos": [{"view": "sideways", "width": 10, "height": 10, "marks": {}}]}, "photos.0.view"),
+    ({"photos": [{"view": "front", "width": 10, "height": 10, "marks": {"tail": [1, 2]}}]}, "tail"),
+    ({"photos": [{"view": "front", "width": 10, "height": 10, "marks": {"stop": [1]}}]}, "stop"),
+    ({"hand_measures": [{"from": "stop", "to": "nose_tip", "mm": "wide"}]}, "mm"),
+    ({"hand_measures": [{"from": "stop", "to": "tail", "mm": 50}]}, "tail"),
+    ({"photos": "none"}, "photos"),
+]
+
+
+@pytest.mark.parametrize(("change", "words"), BAD_FILES)
+def test_bad_files_end_with_one_line_and_exit_2(head: Path, change: dict[str, Any], words: str) -> None:
+    done = run("measure", changed(head, change), "--json")
+    assert done.returncode == 2
+    assert done.stdout == ""
+    assert len(done.stderr.strip().splitlines()) == 1
+    assert words in done.stderr
+    assert "expected" in done.stderr
+    assert "got" in done.stderr
+
+
+def test_no_file_and_no_json_are_told(tmp_path: Path) -> None:
+    broken = tmp_path / "broken.json"
+    broken.write_text("{")
+    for path in (tmp_path / "nowhere.json", broken):
+        done = run("measure", path)
+        assert done.returncode == 2
+        assert path.name in done.stderr
+
+
+def test_plan_refuses_unknown_outlines_and_bare_options(head: Path) -> None:
+    assert "round" in run("plan", head, "--outline", "spiral").stderr
+    assert "KEY=VALUE" in run("plan", head, "--param", "fullness").stderr
+    assert run("plan", head, "--param", "fullness=much").returncode == 2
+
+
+def test_plan_without_any_coat_is_refused(head: Path) -> None:
+    for photo in head.parent.glob("*.jpg"):
+        photo.unlink()
+    done = run("plan", head)
+    assert done.returncode == 2
+    assert "coat" in done.stderr
+
+
+def test_measuring_nothing_prints_findings_not_numbers(head: Path) -> None:
+    done = run("measure", changed(head, {"photos": []}), "--json")
+    assert done.returncode == 0
+    assert json.loads(done.stdout)["measures"] == []
+
+
+def test_unknown_fields_survive_a_round_trip(head: Path) -> None:
+    file = read_head_file(changed(head, {"salon": {"shelf": 3}}))
+    back = HeadFile.model_validate_json(file.model_dump_json(by_alias=True))
+    assert back.model_dump()["salon"] == {"shelf": 3}
+    assert back == file

@@ -1,0 +1,82 @@
+"""The traced coat edge and drawn silhouettes against shapes whose edge is known."""
+
+from __future__ import annotations
+
+import numpy as np
+import pytest
+from scipy.spatial import cKDTree
+
+from dapwick.core.head.template import template
+from dapwick.demo.dogs import hand_marks, photo_bytes, truth
+from dapwick.vision.edge import NoEdge, trace_edge
+from dapwick.vision.photo import read_photo
+from dapwick.vision.silhouette import silhouette
+
+
+def blob(radius: float = 180.0) -> tuple[np.ndarray, dict[str, tuple[float, float]]]:
+    """A noisy disc on a noisy ground, and marks inside it."""
+    rng = np.random.default_rng(0)
+    y, x = np.mgrid[:600, :800]
+    inside = np.hypot(x - 400, y - 300) < radius
+    rgb = np.where(inside[..., None], (190, 150, 90), (70, 90, 120)) + rng.normal(0, 12, (600, 800, 3))
+    places = {f"m{i}": (400 + 125 * np.cos(t), 300 + 125 * np.sin(t)) for i, t in enumerate(np.linspace(0, 6, 7))}
+    return rgb.clip(0, 255).astype(np.uint8), places
+
+
+def test_edge_of_a_disc_is_its_circle() -> None:
+    rgb, marks = blob()
+    line = trace_edge(rgb, marks)
+    assert not isinstance(line, NoEdge)
+    upper = line[line[:, 1] < 330]
+    assert np.abs(np.hypot(upper[:, 0] - 400, upper[:, 1] - 300) - 180).max() < 6
+
+
+def test_tracing_is_repeatable() -> None:
+    rgb, marks = blob()
+    assert np.array_equal(trace_edge(rgb, marks), trace_edge(rgb, marks))  # type: ignore[arg-type]
+
+
+def test_too_few_marks_is_a_reason() -> None:
+    rgb, _ = blob()
+    found = trace_edge(rgb, {"a": (1.0, 2.0)})
+    assert isinstance(found, NoEdge)
+    assert "four marks" in found.reason
+
+
+@pytest.mark.parametrize("dog", ["fogbell", "bobbin"])
+def test_edge_of_a_simulated_dog_lies_off_its_skin(dog: str) -> None:
+    """Above the eyes, the traced edge stands a coat's depth off the pictured skull, no more."""
+    known = truth(dog)
+    photo = known["photos"][0]
+    marks = {m: tuple(v["at"]) for m, v in hand_marks(photo).items()}
+    line = trace_edge(read_photo(photo_bytes(photo["file"]), "a").rgb, marks)  # type: ignore[arg-type]
+    assert not isinstance(line, NoEdge)
+    px_per_mm = photo["focal_px"] / np.linalg.norm(photo["translation_mm"])
+    crown = np.array(photo["marks_px"]["crown"])
+    overhead = line[np.abs(line[:, 0] - crown[0]) < 15 * px_per_mm]
+    height_mm = (crown[1] - overhead[:, 1].min()) / px_per_mm
+    assert 12 < height_mm < 50
+
+
+def test_silhouette_of_a_ball_is_a_circle() -> None:
+    base = template()
+    ball = base.vertices_mm - base.vertices_mm.mean(axis=0)
+    ball = 50 * ball / np.linalg.norm(ball, axis=1, keepdims=True)
+    line = silhouette(ball[:, [0, 2]], base.faces)
+    assert np.abs(np.hypot(*line.T) - 50).max() < 1.0
+
+
+def test_silhouette_moves_and_scales_with_its_points() -> None:
+    base = template()
+    flat = base.vertices_mm[:, [0, 2]]
+    line, moved = silhouette(flat, base.faces), silhouette(flat * 7 + [300, -20], base.faces)
+    near, _ = cKDTree(line * 7 + [300, -20]).query(moved)
+    assert near.max() < 7.0
+
+
+def test_points_without_a_picture_are_left_out() -> None:
+    base = template()
+    flat = base.vertices_mm[:, [0, 2]].copy()
+    flat[:50] = np.nan
+    assert np.isfinite(silhouette(flat, base.faces)).all()
+    assert len(silhouette(np.full_like(flat, np.nan), base.faces)) == 0
