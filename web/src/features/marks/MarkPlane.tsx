@@ -15,13 +15,16 @@ type Props = {
   act: (action: MarksAction) => void
 }
 
+/** How near a mark a press picks it up; nearer while another waits to be placed, which may lie close by. */
 const GRAB_SHARE = 0.022
+const GRAB_WHILE_PLACING_SHARE = 0.009
 
 /** The photo with its marks: press to place or pick one up, drag to move, a loupe beside the finger. */
 export function MarkPlane({ photo, marks, ghosts, rules, active, selected, culprits, act }: Props) {
   const [svg, setSvg] = useState<SVGSVGElement | null>(null)
   const [held, setHeld] = useState<{ mark: string; at: ImagePoint } | null>(null)
-  const grab = GRAB_SHARE * photo.width_px
+  const placing = active !== null && !(active in marks)
+  const grab = (placing ? GRAB_WHILE_PLACING_SHARE : GRAB_SHARE) * photo.width_px
   const unit = photo.width_px / 1200
 
   function under(at: ImagePoint): string | null {

@@ -99,7 +99,7 @@ function View({ dogName, photo, lines, at, frame, drawing, up, onSet, onRest }: 
       <svg
         viewBox={`${frame.left} ${frame.top} ${frame.right - frame.left} ${frame.bottom - frame.top}`}
         className="absolute inset-0 size-full"
-        role="img"
+        role="group"
         aria-label={`${dogName}, ${words}: ${drawing.name} outline, ${drawing.sizes.words} ${Math.round(drawing.sizes.now)} mm`}
         data-view={photo.view}
         data-outline={lines.outline.length}

@@ -150,7 +150,7 @@ function Side({ drawing, state, act, keep, traceAgain }: SideProps) {
                     <Radio
                       key={choice}
                       value={choice}
-                      className="grid min-h-12 flex-1 cursor-pointer place-items-center rounded-lg border border-rule bg-sheet text-[0.95rem] data-checked:border-2 data-checked:border-ink data-checked:bg-tape/50 data-checked:font-semibold"
+                      className="grid min-h-12 flex-1 cursor-pointer place-items-center rounded-lg border border-rule bg-sheet text-[0.95rem] data-checked:border-2 data-checked:border-ink data-checked:bg-tape data-checked:text-[#17352f] data-checked:font-semibold"
                     >
                       {choice}
                     </Radio>

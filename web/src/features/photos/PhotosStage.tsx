@@ -46,10 +46,10 @@ export function PhotosStage() {
             <Radio
               key={s.id}
               value={s.id}
-              className="min-h-12 cursor-pointer rounded-lg border-2 border-rule bg-sheet px-4 py-1 data-checked:border-ink data-checked:bg-tape/50"
+              className="min-h-12 cursor-pointer rounded-lg border-2 border-rule bg-sheet px-4 py-1 data-checked:border-ink data-checked:bg-tape data-checked:text-[#17352f]"
             >
               <span className="block font-semibold">{s.words}</span>
-              <span className="text-sm text-quiet">{s.hint}</span>
+              <span className="text-sm">{s.hint}</span>
             </Radio>
           ))}
         </RadioGroup>

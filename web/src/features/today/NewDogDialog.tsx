@@ -61,10 +61,10 @@ export function NewDogDialog({ open, onClose }: { open: boolean; onClose: () => 
                 <Radio
                   key={kind.id}
                   value={kind.id}
-                  className="min-h-12 cursor-pointer rounded-lg border-2 border-rule px-3 py-2 data-checked:border-ink data-checked:bg-tape/40"
+                  className="min-h-12 cursor-pointer rounded-lg border-2 border-rule px-3 py-2 data-checked:border-ink data-checked:bg-tape data-checked:text-[#17352f]"
                 >
                   <span className="block font-semibold">{kind.words}</span>
-                  <span className="text-sm text-quiet">{kind.hint}</span>
+                  <span className="text-sm">{kind.hint}</span>
                 </Radio>
               ))}
             </RadioGroup>
