@@ -7,7 +7,6 @@ from pathlib import Path
 
 import pytest
 from fastapi.testclient import TestClient
-from simheads import SimHead, random_head
 
 from dapwick.api.app import make_app
 from dapwick.core.solve import HeadSolution, solve_head
@@ -18,6 +17,7 @@ from dapwick.service.headfile import HeadFile
 from dapwick.service.planning import FittedGround, coat_edge_of, fitted_ground
 from dapwick.vision.edge import NoEdge
 from dapwick.vision.photo import read_photo
+from simheads import SimHead, random_head
 
 
 @pytest.fixture(scope="session")
@@ -36,16 +36,25 @@ def demo_head_file(key: str) -> HeadFile:
     """A demo dog as a head file: marks by a steady hand, one calliper reading."""
     known = truth(key)
     photos = [
-        {**{k: p[k] for k in ("file", "view", "state", "width", "height", "focal_px")}, "marks": hand_marks(p)}
+        {
+            **{k: p[k] for k in ("file", "view", "state", "width", "height", "focal_px")},
+            "marks": hand_marks(p),
+        }
         for p in known["photos"]
     ]
     marks = known["marks_mm"]
-    across = sum((a - b) ** 2 for a, b in zip(marks["eye_outer_left"], marks["eye_outer_right"], strict=True)) ** 0.5
+    across = (
+        sum((a - b) ** 2 for a, b in zip(marks["eye_outer_left"], marks["eye_outer_right"], strict=True))
+        ** 0.5
+    )
     measure = {"from": "eye_outer_left", "to": "eye_outer_right", "mm": round(across, 1), "sigma_mm": 1.0}
     return HeadFile.model_validate(
         {
-            "format": "dapwick-head", "version": 1, "dog": {"name": known["dog"], "coat": known["coat"]},
-            "photos": photos, "hand_measures": [measure],
+            "format": "dapwick-head",
+            "version": 1,
+            "dog": {"name": known["dog"], "coat": known["coat"]},
+            "photos": photos,
+            "hand_measures": [measure],
         }
     )
 

@@ -10,8 +10,8 @@ from pathlib import Path
 from typing import Any
 
 import pytest
-from conftest import demo_head_file
 
+from conftest import demo_head_file
 from dapwick.demo.dogs import PHOTOS
 from dapwick.service.headfile import HeadFile, read_head_file
 
@@ -19,7 +19,9 @@ COMMAND = str(Path(sys.executable).parent / "dapwick")
 
 
 def run(*args: str | Path) -> subprocess.CompletedProcess[str]:
-    return subprocess.run([COMMAND, *map(str, args)], capture_output=True, text=True, timeout=120, check=False)
+    return subprocess.run(
+        [COMMAND, *map(str, args)], capture_output=True, text=True, timeout=120, check=False
+    )
 
 
 @pytest.fixture
@@ -57,13 +59,25 @@ def test_measure_prints_a_table(head: Path) -> None:
 
 
 def test_plan_traces_the_missing_edges_and_prints_lengths(head: Path) -> None:
-    done = run("plan", head, "--outline", "round", "--param", "fullness=0.5", "--school", "fringe=straight", "--json")
+    done = run(
+        "plan", head, "--outline", "round", "--param", "fullness=0.5", "--school", "fringe=straight", "--json"
+    )
     assert done.returncode == 0, done.stderr
     plan = json.loads(done.stdout)
     assert plan["params"]["fullness"] == 0.5
     assert plan["schools"]["fringe"] == "straight"
     assert len(plan["zones"]) == 12
-    assert set(plan["zones"][0]) >= {"zone", "side", "leave_mm", "low", "high", "remove_mm", "shortage_mm", "depth_mm", "tool"}
+    assert set(plan["zones"][0]) >= {
+        "zone",
+        "side",
+        "leave_mm",
+        "low",
+        "high",
+        "remove_mm",
+        "shortage_mm",
+        "depth_mm",
+        "tool",
+    }
     assert set(plan["contours"]["photos_px"]) == {"fogbell-dry-front.jpg", "fogbell-dry-left.jpg"}
     assert plan["fit"]["smallest_mm"] < plan["fit"]["size_mm"] < plan["fit"]["largest_mm"]
 

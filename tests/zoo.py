@@ -9,10 +9,10 @@ from dataclasses import replace
 
 import numpy as np
 from PIL import Image
-from simheads import SimHead
 
 from dapwick.core.marks import swapped
 from dapwick.core.observations import HeadInput, PhotoMarks, PlacedMark
+from simheads import SimHead
 
 
 def jpeg(width: int = 800, height: int = 600, orientation: int = 1, seed: int = 0) -> bytes:
@@ -36,11 +36,17 @@ def heic(width: int = 640, height: int = 480) -> bytes:
 
 def bomb_png(width: int = 20_000, height: int = 10_000) -> bytes:
     """200 megapixels in a few hundred bytes."""
+
     def chunk(kind: bytes, data: bytes) -> bytes:
         return struct.pack(">I", len(data)) + kind + data + struct.pack(">I", zlib.crc32(kind + data))
 
     header = struct.pack(">IIBBBBB", width, height, 8, 0, 0, 0, 0)
-    return b"\x89PNG\r\n\x1a\n" + chunk(b"IHDR", header) + chunk(b"IDAT", zlib.compress(b"\0" * 1000)) + chunk(b"IEND", b"")
+    return (
+        b"\x89PNG\r\n\x1a\n"
+        + chunk(b"IHDR", header)
+        + chunk(b"IDAT", zlib.compress(b"\0" * 1000))
+        + chunk(b"IEND", b"")
+    )
 
 
 NOT_PHOTOS = {

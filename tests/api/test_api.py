@@ -6,9 +6,9 @@ import json
 from pathlib import Path
 
 import pytest
-import zoo
 from fastapi.testclient import TestClient
 
+import zoo
 from dapwick.api.app import make_app
 from dapwick.demo.dogs import calliper_mm, hand_marks, photo_bytes, truth
 from dapwick.records.store import SalonStore
@@ -22,8 +22,12 @@ def new_dog(client: TestClient, name: str = "Squall", coat: str = "curl") -> int
     return int(answer.json()["id"])
 
 
-def upload(client: TestClient, dog: int, data: bytes, view: str = "front", name: str = "a.jpg", state: str = "dry"):  # type: ignore[no-untyped-def]
-    return client.post(f"/api/dogs/{dog}/photos", files={"file": (name, data)}, data={"view": view, "state": state})
+def upload(
+    client: TestClient, dog: int, data: bytes, view: str = "front", name: str = "a.jpg", state: str = "dry"
+):  # type: ignore[no-untyped-def]
+    return client.post(
+        f"/api/dogs/{dog}/photos", files={"file": (name, data)}, data={"view": view, "state": state}
+    )
 
 
 def test_empty_salon_is_empty(client: TestClient) -> None:
@@ -39,8 +43,13 @@ def test_from_two_photos_to_a_kept_outline(client: TestClient) -> None:
         marks = hand_marks(photo, seed=3)
         measured = client.put(f"/api/photos/{added.json()['id']}/marks", json={"marks": marks}).json()
     assert measured["solved"]
-    hand = [{"from_mark": "eye_outer_left", "to_mark": "eye_outer_right",
-             "mm": calliper_mm(known, "eye_outer_left", "eye_outer_right")}]
+    hand = [
+        {
+            "from_mark": "eye_outer_left",
+            "to_mark": "eye_outer_right",
+            "mm": calliper_mm(known, "eye_outer_left", "eye_outer_right"),
+        }
+    ]
     measured = client.put(f"/api/dogs/{dog}/hand-measures", json=hand).json()
     assert len(measured["measures"]) == 10
     assert not measured["findings"]
@@ -51,7 +60,9 @@ def test_from_two_photos_to_a_kept_outline(client: TestClient) -> None:
     assert all(len(p["outline"]) > 20 and len(p["coat"]) > 20 for p in drawn["photos"])
     assert set(drawn["sheet"]) == {"front", "left", "top"}
 
-    kept = client.put(f"/api/dogs/{dog}/outline", json={"family": "round", "params": {"fullness": 0.5}}).json()
+    kept = client.put(
+        f"/api/dogs/{dog}/outline", json={"family": "round", "params": {"fullness": 0.5}}
+    ).json()
     assert kept["params"]["fullness"] == 0.5
     card = client.get(f"/api/dogs/{dog}").json()
     assert card["stages"] == {"photos": "done", "marks": "done", "outline": "done"}
@@ -61,7 +72,9 @@ def test_from_two_photos_to_a_kept_outline(client: TestClient) -> None:
 
 def test_fuller_leaves_more_through_the_api(demo_client: TestClient) -> None:
     def cheek(fullness: float) -> float:
-        drawn = demo_client.post("/api/dogs/1/outline/preview", json={"params": {"fullness": fullness}}).json()
+        drawn = demo_client.post(
+            "/api/dogs/1/outline/preview", json={"params": {"fullness": fullness}}
+        ).json()
         return float(next(z for z in drawn["zones"] if z["zone"] == "cheek")["leave_mm"])
 
     assert cheek(-1) < cheek(0) < cheek(1)
@@ -135,7 +148,13 @@ BAD_CALLS = [
     ("put", "/api/photos/99/marks", {"marks": {}}, 404, "no photo 99"),
     ("put", "/api/photos/1/marks", {"marks": {"tail": {"at": [1, 2]}}}, 422, "tail"),
     ("put", "/api/photos/1/marks", {"marks": {"stop": {"at": [1]}}}, 422, "stop"),
-    ("put", "/api/dogs/1/hand-measures", [{"from_mark": "stop", "to_mark": "nose_tip", "mm": 4000}], 422, "4000"),
+    (
+        "put",
+        "/api/dogs/1/hand-measures",
+        [{"from_mark": "stop", "to_mark": "nose_tip", "mm": 4000}],
+        422,
+        "4000",
+    ),
     ("put", "/api/dogs/1/coat-probes", [{"zone": "tail", "depth_mm": 3}], 422, "tail"),
     ("post", "/api/dogs/1/outline/preview", {"family": "spiral"}, 422, "spiral"),
     ("post", "/api/dogs/1/outline/preview", {"params": {"fullness": 9}}, 422, "-1 to 1"),
@@ -146,7 +165,12 @@ BAD_CALLS = [
 
 @pytest.mark.parametrize(("method", "path", "body", "status", "words"), BAD_CALLS)
 def test_refusals_say_what_and_change_nothing(
-    demo_client: TestClient, method: str, path: str, body: object, status: int, words: str,
+    demo_client: TestClient,
+    method: str,
+    path: str,
+    body: object,
+    status: int,
+    words: str,
 ) -> None:
     before = demo_client.get("/api/today").json()
     answer = demo_client.request(method, path, json=body)

@@ -18,7 +18,13 @@ from dapwick.records.store import SalonStore
 from dapwick.service.demo import fill_with_demo
 
 WEB = Path(__file__).parents[2] / "web" / "dist"
-FLAGS = ["--no-sandbox", "--disable-background-networking", "--disable-component-update", "--disable-sync", "--no-first-run"]
+FLAGS = [
+    "--no-sandbox",
+    "--disable-background-networking",
+    "--disable-component-update",
+    "--disable-sync",
+    "--no-first-run",
+]
 
 
 @pytest.fixture(scope="session")
@@ -50,8 +56,13 @@ class Salon:
         return f"http://127.0.0.1:{self.port}"
 
     def start(self) -> None:
-        config = uvicorn.Config(make_app(self.store, WEB), host="127.0.0.1", port=self.port, log_level="error",
-                                timeout_graceful_shutdown=1)
+        config = uvicorn.Config(
+            make_app(self.store, WEB),
+            host="127.0.0.1",
+            port=self.port,
+            log_level="error",
+            timeout_graceful_shutdown=1,
+        )
         self.server = uvicorn.Server(config)
         self.thread = threading.Thread(target=self.server.run, daemon=True)
         self.thread.start()

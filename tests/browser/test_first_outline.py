@@ -41,7 +41,9 @@ def test_from_an_empty_salon_to_a_round_outline(page: Page, salon) -> None:  # t
     mark_photo(page, front)
     page.get_by_role("button", name=re.compile("^left")).click()
     mark_photo(page, left)
-    page.get_by_label("Across the outer eye corners, mm").fill(str(calliper_mm(known, "eye_outer_left", "eye_outer_right")))
+    page.get_by_label("Across the outer eye corners, mm").fill(
+        str(calliper_mm(known, "eye_outer_left", "eye_outer_right"))
+    )
     page.keyboard.press("Enter")
     page.locator("[data-reading='eye_outer_left-eye_outer_right']").wait_for()
     saved(page)
@@ -61,10 +63,12 @@ def test_from_an_empty_salon_to_a_round_outline(page: Page, salon) -> None:  # t
     slider.focus()
     page.keyboard.press("End")
     page.wait_for_function(
-        f"Number(document.querySelector('tr[data-zone=cheek][data-side=left] [data-leave]').textContent) > {fitted}")
+        f"Number(document.querySelector('tr[data-zone=cheek][data-side=left] [data-leave]').textContent) > {fitted}"
+    )
     page.get_by_role("button", name="Undo").click()
     page.wait_for_function(
-        f"Number(document.querySelector('tr[data-zone=cheek][data-side=left] [data-leave]').textContent) === {fitted}")
+        f"Number(document.querySelector('tr[data-zone=cheek][data-side=left] [data-leave]').textContent) === {fitted}"
+    )
     page.get_by_role("button", name="Keep this outline").click()
     page.get_by_text("Kept with this visit").wait_for()
     page.goto(salon.address)
@@ -86,6 +90,7 @@ def test_the_centre_handle_moves_both_photos(page: Page, demo_salon) -> None:  #
     page.mouse.move(middle[0], middle[1] + 40, steps=6)
     page.mouse.up()
     page.wait_for_function(
-        f"Number(document.querySelector('tr[data-zone=crown][data-side=left] [data-leave]').textContent) < {crown - 2}")
+        f"Number(document.querySelector('tr[data-zone=crown][data-side=left] [data-leave]').textContent) < {crown - 2}"
+    )
     after = [line.get_attribute("d") for line in lines.all()]
     assert all(a != b for a, b in zip(before, after, strict=True))

@@ -19,8 +19,8 @@ def marking(page: Page, demo_salon) -> Page:  # type: ignore[no-untyped-def]
 
 
 def at(page: Page, mark: str) -> tuple[float, float]:
-    x, y = page.evaluate(
-        f"(() => {{ const m = document.querySelector('[data-mark={mark}]').transform.baseVal[0].matrix; return [m.e, m.f] }})()")
+    script = "(id) => { const m = document.querySelector(id).transform.baseVal[0].matrix; return [m.e, m.f] }"
+    x, y = page.evaluate(script, f"[data-mark={mark}]")
     return x, y
 
 

@@ -5,13 +5,19 @@ from __future__ import annotations
 from pathlib import Path
 
 import pytest
-import zoo
 from playwright.sync_api import Page, expect
+
+import zoo
 
 pytestmark = pytest.mark.browser
 
 AXE = Path(__file__).parents[2] / "web" / "node_modules" / "axe-core" / "axe.min.js"
-SCREENS = {"/": "h1", "/dogs/1/photos": "[data-slot=front] img", "/dogs/1/marks": "[data-measure]", "/dogs/1/outline": "[data-line=outline]"}
+SCREENS = {
+    "/": "h1",
+    "/dogs/1/photos": "[data-slot=front] img",
+    "/dogs/1/marks": "[data-measure]",
+    "/dogs/1/outline": "[data-line=outline]",
+}
 
 
 @pytest.mark.parametrize("kind", ["text", "truncated", "bomb"])
@@ -20,7 +26,9 @@ def test_a_wrong_file_is_told_in_its_slot_and_the_old_photo_stays(page: Page, de
     page.goto(f"{demo_salon.address}/dogs/1/photos")
     slot = page.locator("[data-slot=front]")
     slot.locator("img").wait_for()
-    page.get_by_label("File for Front").set_input_files({"name": f"{kind}.jpg", "mimeType": "image/jpeg", "buffer": data})
+    page.get_by_label("File for Front").set_input_files(
+        {"name": f"{kind}.jpg", "mimeType": "image/jpeg", "buffer": data}
+    )
     expect(slot.get_by_role("alert")).to_contain_text(words)
     expect(slot.locator("img")).to_have_attribute("alt", "Front: fogbell-dry-front.jpg")
 
@@ -54,7 +62,9 @@ def test_no_screen_has_a_barrier(page: Page, demo_salon, path: str, mode: str) -
 
 @pytest.mark.parametrize("size", [(1280, 800), (1024, 768)])
 @pytest.mark.parametrize("path", SCREENS)
-def test_the_main_task_fits_without_scrolling(page: Page, demo_salon, path: str, size: tuple[int, int]) -> None:  # type: ignore[no-untyped-def]
+def test_the_main_task_fits_without_scrolling(
+    page: Page, demo_salon, path: str, size: tuple[int, int]
+) -> None:  # type: ignore[no-untyped-def]
     page.set_viewport_size({"width": size[0], "height": size[1]})
     page.goto(demo_salon.address + path)
     page.locator(SCREENS[path]).first.wait_for()

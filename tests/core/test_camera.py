@@ -72,7 +72,9 @@ def test_angles_are_read_back(yaw: float, roll: float) -> None:
     r = nominal_rotation("front")
     if turn is None:
         turn = rotation_from(np.radians([0.0, 0.0, -roll])) @ rotation_from(np.radians([0, -yaw, 0.0]))
-    got_yaw, got_pitch, got_roll = Camera(turn @ r, np.array([0, 0, 800.0]), 2000, 1200, 900).angles_deg("front")
+    got_yaw, got_pitch, got_roll = Camera(turn @ r, np.array([0, 0, 800.0]), 2000, 1200, 900).angles_deg(
+        "front"
+    )
     assert got_yaw == pytest.approx(yaw, abs=1e-6)
     assert got_roll == pytest.approx(roll, abs=0.2)
     assert got_pitch == pytest.approx(0.0, abs=1.5)

@@ -6,11 +6,11 @@ from collections.abc import Callable
 from dataclasses import replace
 
 import pytest
-import zoo
-from simheads import SimHead, random_head
 
+import zoo
 from dapwick.core.observations import PhotoMarks
 from dapwick.core.solve import HeadSolution, Unsolved, solve_head
+from simheads import SimHead, random_head
 
 SPOILT: dict[str, tuple[int, Callable[[PhotoMarks], PhotoMarks], str]] = {
     "front with sides swapped": (0, zoo.swapped_sides, "sides_swapped"),
@@ -39,7 +39,12 @@ def test_good_photos_are_never_accused(seed: int) -> None:
     head = solve_head(random_head(seed, ("front", "left", "right", "top")).given)
     assert isinstance(head, HeadSolution)
     assert len(head.photos) == 4
-    assert not {f.code for f in head.findings} & {"sides_swapped", "wrong_view", "pair_swapped", "behind_camera"}
+    assert not {f.code for f in head.findings} & {
+        "sides_swapped",
+        "wrong_view",
+        "pair_swapped",
+        "behind_camera",
+    }
 
 
 def test_one_swapped_pair_is_named(sim: SimHead) -> None:

@@ -4,12 +4,12 @@ from __future__ import annotations
 
 import numpy as np
 import pytest
-from simheads import random_points
 
 from dapwick.core.arrays import gradient
 from dapwick.core.camera import rotation_from
 from dapwick.core.frame import into_head_frame, rigid_into_head_frame
 from dapwick.core.marks import INDEX
+from simheads import random_points
 
 
 @pytest.fixture(params=range(4))
@@ -59,5 +59,7 @@ def test_complex_step_matches_differences(moved: np.ndarray) -> None:
     for column in (0, 17, 40, 71):
         shift = np.zeros(moved.size)
         shift[column] = step
-        by_difference = (flat((moved.ravel() + shift)[None]) - flat((moved.ravel() - shift)[None]))[0] / (2 * step)
+        by_difference = (flat((moved.ravel() + shift)[None]) - flat((moved.ravel() - shift)[None]))[0] / (
+            2 * step
+        )
         assert np.allclose(slope[:, column], by_difference, atol=1e-6)

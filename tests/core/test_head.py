@@ -16,11 +16,14 @@ from dapwick.core.head.zones import BARE, ZONES
 from dapwick.core.solve import HeadSolution
 from dapwick.demo.dogs import truth
 from dapwick.service.planning import FittedGround
+from dapwick.vision.silhouette import silhouette
 
 
 def test_template_is_closed_and_wound_outward() -> None:
     base = template()
-    edges = np.sort(np.concatenate([base.faces[:, [0, 1]], base.faces[:, [1, 2]], base.faces[:, [2, 0]]]), axis=1)
+    edges = np.sort(
+        np.concatenate([base.faces[:, [0, 1]], base.faces[:, [1, 2]], base.faces[:, [2, 0]]]), axis=1
+    )
     _, counts = np.unique(edges, axis=0, return_counts=True)
     assert (counts == 2).all()
     corners = base.vertices_mm[base.faces]
@@ -32,6 +35,14 @@ def test_template_is_mirror_symmetric_with_its_zones() -> None:
     base = template()
     assert np.abs(base.vertices_mm[base.mirror] * [-1, 1, 1] - base.vertices_mm).max() < 0.05
     assert (base.zone[base.mirror] == base.zone).mean() > 0.99
+
+
+def test_coarse_faces_are_the_same_head() -> None:
+    base = template()
+    assert base.coarse_faces.max() < len(base.vertices_mm) / 3.9
+    fine, coarse = (silhouette(base.vertices_mm[:, [1, 2]], f) for f in (base.faces, base.coarse_faces))
+    away, _ = cKDTree(fine).query(coarse)
+    assert np.median(away) < 1.5
 
 
 def test_template_lies_on_its_field() -> None:
@@ -129,14 +140,18 @@ def test_skin_of_a_simulated_dog_is_near(key: str, request: pytest.FixtureReques
     fitted: FittedGround = request.getfixturevalue(key)
     skin, known = fitted.ground.skin, truth(key)["skin"]
     _, nearest = cKDTree(known["at_mm"]).query(skin.vertices_mm)
-    off = ((skin.vertices_mm - np.array(known["at_mm"])[nearest]) * np.array(known["outward"])[nearest]).sum(axis=1)
+    off = ((skin.vertices_mm - np.array(known["at_mm"])[nearest]) * np.array(known["outward"])[nearest]).sum(
+        axis=1
+    )
     upper = np.isin(skin.template.zone, [ZONES.index(z) for z in ("crown", "temple", "cheek", "visor")])
     assert np.median(np.abs(off[upper])) < 4.0
 
 
 def test_a_hanging_ear_hides_the_cheek(fogbell: FittedGround, bobbin: FittedGround) -> None:
     """Bobbin's sides are ears: what is under them is told as unknown, unlike Fogbell's."""
-    told = [np.median(dog.ground.coat.sigma_mm[dog.ground.skin.in_zone("cheek")]) for dog in (fogbell, bobbin)]
+    told = [
+        np.median(dog.ground.coat.sigma_mm[dog.ground.skin.in_zone("cheek")]) for dog in (fogbell, bobbin)
+    ]
     assert told[1] > 1.4 * told[0]
 
 

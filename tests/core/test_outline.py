@@ -2,6 +2,8 @@
 
 from __future__ import annotations
 
+from itertools import pairwise
+
 import numpy as np
 import pytest
 
@@ -40,7 +42,7 @@ def test_nothing_is_planned_that_is_not_there(fitted: FittedGround) -> None:
 def test_fuller_is_never_shorter(fitted: FittedGround) -> None:
     at = fitted.ground.members(ROUND)
     wanted = [outline(fitted, fullness=f).wanted_mm[at] for f in np.linspace(-1, 1, 7)]
-    for less, more in zip(wanted, wanted[1:], strict=False):
+    for less, more in pairwise(wanted):
         assert (more >= less - 0.3).mean() > 0.99
 
 
@@ -119,7 +121,9 @@ def test_as_fitted_the_demo_dogs_lack_little(fitted: FittedGround) -> None:
 
 def test_unplanned_skin_is_left_out_of_lengths(fitted: FittedGround) -> None:
     members = fitted.ground.members(ROUND)
-    assert not np.isin(fitted.ground.skin.template.zone[members], [ZONES.index("throat"), ZONES.index("bare")]).any()
+    assert not np.isin(
+        fitted.ground.skin.template.zone[members], [ZONES.index("throat"), ZONES.index("bare")]
+    ).any()
 
 
 def test_unknown_or_wild_parameters_are_refused() -> None:
@@ -147,7 +151,9 @@ def test_every_family_is_complete() -> None:
             assert school.default in school.choices
 
 
-@pytest.mark.parametrize(("shortest", "tool"), [(2.9, "scissors"), (3.0, "3 mm"), (12.9, "10 mm"), (40.0, "32 mm")])
+@pytest.mark.parametrize(
+    ("shortest", "tool"), [(2.9, "scissors"), (3.0, "3 mm"), (12.9, "10 mm"), (40.0, "32 mm")]
+)
 def test_guard_is_the_longest_that_is_not_too_long(shortest: float, tool: str) -> None:
     assert guard_for(shortest).startswith(tool)
 

@@ -20,7 +20,7 @@ def unit(v: tuple[float, ...]) -> np.ndarray:
 @given(directions)
 def test_way_out_of_a_ball_is_its_radius(v: tuple[float, ...]) -> None:
     ball = superellipsoid((0, 0, 0), (60, 60, 60))
-    assert exit_distance(ball, ORIGIN, unit(v))[0] == pytest.approx(60, abs=0.1)
+    assert exit_distance(ball, ORIGIN, unit(v))[0] == pytest.approx(60, abs=0.2)
 
 
 @given(directions)
@@ -32,7 +32,9 @@ def test_way_out_of_an_ellipsoid_solves_its_equation(v: tuple[float, ...]) -> No
 
 def test_exponent_runs_from_ball_to_box() -> None:
     corner = unit((1, 1, 1))
-    out = [exit_distance(superellipsoid((0, 0, 0), (50, 50, 50), n), ORIGIN, corner)[0] for n in (2, 4, 8, 16)]
+    out = [
+        exit_distance(superellipsoid((0, 0, 0), (50, 50, 50), n), ORIGIN, corner)[0] for n in (2, 4, 8, 16)
+    ]
     assert out == sorted(out)
     assert out[-1] > 0.9 * 50 * 3**0.5
 
@@ -44,7 +46,9 @@ def test_starting_outside_gives_no_length() -> None:
 
 def test_capsule_ends_are_round() -> None:
     rod = capsule((0, 0, 0), (0, 50, 0), 20, 10)
-    assert exit_distance(rod, np.array([[0.0, 25, 0]]), np.array([[0.0, 1, 0]]))[0] == pytest.approx(35, abs=0.2)
+    assert exit_distance(rod, np.array([[0.0, 25, 0]]), np.array([[0.0, 1, 0]]))[0] == pytest.approx(
+        35, abs=0.2
+    )
 
 
 @given(directions)

@@ -6,7 +6,6 @@ from dataclasses import replace
 
 import numpy as np
 import pytest
-from simheads import SimHead, hand_measure, random_head
 
 from dapwick.core.frame import into_head_frame
 from dapwick.core.marks import INDEX, MARK_IDS, guided_order
@@ -14,6 +13,7 @@ from dapwick.core.measures import RULES, measures_of
 from dapwick.core.observations import HandMeasure, HeadInput, PhotoMarks, PlacedMark
 from dapwick.core.prior import general_prior
 from dapwick.core.solve import HeadSolution, Problem, Tolerances, Unsolved, solve_head
+from simheads import SimHead, hand_measure, random_head
 
 
 def exact(sim: SimHead) -> HeadInput:
@@ -24,8 +24,10 @@ def exact(sim: SimHead) -> HeadInput:
         marks = {m: PlacedMark(*at[INDEX[m]], kind="seen") for m in photo.marks}
         photos.append(replace(photo, marks=marks, focal_px=camera.focal_px, focal_sigma=1e-3))
     rng = np.random.default_rng(0)
-    measures = tuple(replace(hand_measure(rng, sim.points_mm, a, b, 1e-6), sigma_mm=0.1) for a, b in
-                     (("eye_outer_left", "eye_outer_right"), ("stop", "nose_tip")))
+    measures = tuple(
+        replace(hand_measure(rng, sim.points_mm, a, b, 1e-6), sigma_mm=0.1)
+        for a, b in (("eye_outer_left", "eye_outer_right"), ("stop", "nose_tip"))
+    )
     return HeadInput(tuple(photos), measures)
 
 
@@ -68,8 +70,10 @@ def test_errors_stay_inside_the_told_intervals() -> None:
         sim = random_head(seed)
         head = solve_head(sim.given)
         assert isinstance(head, HeadSolution)
-        inside += [m.low <= float(rule.of(sim.points_mm)) <= m.high
-                   for m, rule in zip(measures_of(head), RULES, strict=True)]
+        inside += [
+            m.low <= float(rule.of(sim.points_mm)) <= m.high
+            for m, rule in zip(measures_of(head), RULES, strict=True)
+        ]
     assert 0.90 <= np.mean(inside) <= 0.985
 
 
@@ -110,7 +114,10 @@ def test_without_a_hand_measure_size_is_unknown_but_ratios_are_not() -> None:
 def test_one_mis_click_is_named_and_bends_the_head_little(sim: SimHead) -> None:
     front = sim.given.photos[0]
     slipped = front.marks["eye_inner_left"]
-    marks = {**front.marks, "eye_inner_left": replace(slipped, x_px=slipped.x_px + 70, y_px=slipped.y_px - 50)}
+    marks = {
+        **front.marks,
+        "eye_inner_left": replace(slipped, x_px=slipped.x_px + 70, y_px=slipped.y_px - 50),
+    }
     head = solve_head(replace(sim.given, photos=(replace(front, marks=marks), sim.given.photos[1])))
     assert isinstance(head, HeadSolution)
     assert "eye_inner_left" in {f.mark for f in head.findings if f.code in ("mark_off", "uneven_pair")}

@@ -34,10 +34,14 @@ def test_a_stop_in_the_middle_leaves_no_orphan(store: SalonStore, monkeypatch: p
 
 
 def test_a_failed_block_changes_nothing(store: SalonStore) -> None:
-    with pytest.raises(RuntimeError), store.session() as session:
-        session.add(DogRow(name="Squall", coat="curl"))
-        session.flush()
-        raise RuntimeError
+    def half_done() -> None:
+        with store.session() as session:
+            session.add(DogRow(name="Squall", coat="curl"))
+            session.flush()
+            raise RuntimeError
+
+    with pytest.raises(RuntimeError):
+        half_done()
     with store.session() as session:
         assert session.query(DogRow).count() == 0
 

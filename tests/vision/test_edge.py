@@ -19,7 +19,9 @@ def blob(radius: float = 180.0) -> tuple[np.ndarray, dict[str, tuple[float, floa
     y, x = np.mgrid[:600, :800]
     inside = np.hypot(x - 400, y - 300) < radius
     rgb = np.where(inside[..., None], (190, 150, 90), (70, 90, 120)) + rng.normal(0, 12, (600, 800, 3))
-    places = {f"m{i}": (400 + 125 * np.cos(t), 300 + 125 * np.sin(t)) for i, t in enumerate(np.linspace(0, 6, 7))}
+    places = {
+        f"m{i}": (400 + 125 * np.cos(t), 300 + 125 * np.sin(t)) for i, t in enumerate(np.linspace(0, 6, 7))
+    }
     return rgb.clip(0, 255).astype(np.uint8), places
 
 

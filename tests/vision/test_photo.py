@@ -6,9 +6,9 @@ import io
 
 import numpy as np
 import pytest
-import zoo
 from PIL import Image
 
+import zoo
 from dapwick.core.errors import BadInput
 from dapwick.vision.photo import read_photo, screen_jpeg
 

@@ -165,7 +165,9 @@ def truth_depth(hair: Hair, at: Points, outward: Points) -> Points:
     points = cKDTree(hair.strands_mm.reshape(-1, 3))
     steps = np.arange(1.0, DEEPEST_MM)
     probes = at[:, None] + steps[:, None] * outward[:, None]
-    dense = points.query_ball_point(probes.reshape(-1, 3), DENSE_WITHIN_MM, return_length=True) >= DENSE_POINTS
+    dense = (
+        points.query_ball_point(probes.reshape(-1, 3), DENSE_WITHIN_MM, return_length=True) >= DENSE_POINTS
+    )
     last = np.zeros(len(at))
     for step, there in zip(steps, dense.reshape(len(at), -1).T, strict=True):
         last = np.where(there & (step - last <= LONGEST_GAP_MM), step, last)

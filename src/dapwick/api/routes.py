@@ -8,7 +8,6 @@ from fastapi import APIRouter, Depends, Form, Request, Response, UploadFile
 
 from dapwick.api import schemas as s
 from dapwick.api import shapes
-from dapwick.core.errors import BadInput
 from dapwick.core.head.coat import CoatProbe
 from dapwick.core.observations import HandMeasure
 from dapwick.records.store import SalonStore
@@ -126,12 +125,9 @@ def get_measure(dog_id: int, store: Store) -> s.MeasuredOut:
 
 
 @router.post("/dogs/{dog_id}/outline/preview")
-def post_outline_preview(dog_id: int, given: s.OutlineIn, store: Store, planner: Plans) -> s.OutlineOut:
-    plan, ground, _ = planner.plan(dog_id, given.family, given.params)
-    ids = {f"{p.view.replace('_', ' ')}, {p.state}": p.id for p in dogs.one_dog(store, dog_id).photos}
-    if not ids:
-        raise BadInput("no photo", expected="a photo", got="none", where="outline")
-    return shapes.outline(plan, ground, ids)
+def post_outline_preview(dog_id: int, given: s.OutlineIn, planner: Plans) -> s.OutlineOut:
+    planned = planner.plan(dog_id, given.family, given.params, given.moving)
+    return shapes.outline(planned.plan, planned.ground, planned.photo_ids)
 
 
 @router.put("/dogs/{dog_id}/outline")

@@ -167,10 +167,12 @@ class MarkGuide(BaseModel):
 
 
 class OutlineIn(BaseModel):
+    """moving: a slider is on its way; lines that do not change with it come empty."""
+
     family: str = "round"
     params: dict[str, float] = {}
     schools: dict[str, str] = {}
-    with_sheet: bool = True
+    moving: bool = False
 
 
 class ParameterOut(BaseModel):

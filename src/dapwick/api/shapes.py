@@ -167,4 +167,7 @@ def centre_handle(head: HeadSolution, camera: Camera, photo_id: int, up_mm: floa
 
 
 def line(points: Array) -> s.Line:
-    return [(round(float(x), 1), round(float(y), 1)) for x, y in points if np.isfinite(x) and np.isfinite(y)]
+    """Points (N, 2) to tenths; those without a picture are left out."""
+    whole = points[np.isfinite(points).all(axis=1)]
+    rounded: s.Line = np.round(whole, 1).tolist()
+    return rounded

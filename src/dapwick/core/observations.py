@@ -115,7 +115,12 @@ class HandMeasure:
                 remedy="Check the unit: the field is in millimetres.",
             )
         if not self.sigma_mm >= FINEST_SIGMA_MM:
-            raise BadInput("hand measure's σ", expected=f"at least {FINEST_SIGMA_MM:g} mm", got=f"{self.sigma_mm:g}", where=where)
+            raise BadInput(
+                "hand measure's σ",
+                expected=f"at least {FINEST_SIGMA_MM:g} mm",
+                got=f"{self.sigma_mm:g}",
+                where=where,
+            )
 
 
 @dataclass(frozen=True)

@@ -14,7 +14,7 @@ import numpy as np
 from dapwick.core.arrays import Array
 
 Field = Callable[[Array], Array]
-TRACE_ROUNDS: Final = 24
+TRACE_ROUNDS: Final = 14
 CLOSE_MM: Final = 0.05
 AT_CENTRE: Final = 1e-6
 """Below this level a superellipsoid has no slope to go by; its nearest wall is its smallest radius."""
@@ -26,15 +26,23 @@ def superellipsoid(centre: Sequence[float], radii: Sequence[float], exponent: fl
     """Ball at exponent 2, box from about 8 up: |x/a|^n + |y/b|^n + |z/c|^n = 1."""
     c, r = np.asarray(centre, dtype=float), np.asarray(radii, dtype=float)
 
+    def ball(p: Array) -> Array:
+        q = (p - c) / r
+        level = np.sqrt(np.einsum("ij,ij->i", q, q))
+        q = q / r
+        slope = np.sqrt(np.einsum("ij,ij->i", q, q))
+        distance = level * (level - 1.0) / np.maximum(slope, 1e-12)
+        return np.asarray(np.where(level < AT_CENTRE, -r.min(), distance))
+
     def field(p: Array) -> Array:
         q = np.abs((p - c) / r)
         powered = q**exponent
         level = powered.sum(axis=1) ** (1 / exponent)
         slope = (q / np.maximum(level, 1e-9)[:, None]) ** (exponent - 1) / r
         distance = (level - 1.0) / np.maximum(np.linalg.norm(slope, axis=1), 1e-9)
-        return np.where(level < AT_CENTRE, -r.min(), distance)
+        return np.asarray(np.where(level < AT_CENTRE, -r.min(), distance))
 
-    return field
+    return ball if exponent == 2.0 else field
 
 
 def capsule(a: Sequence[float], b: Sequence[float], radius_a: float, radius_b: float) -> Field:
@@ -43,8 +51,8 @@ def capsule(a: Sequence[float], b: Sequence[float], radius_a: float, radius_b: f
 
     def field(p: Array) -> Array:
         t = np.clip(((p - start) @ along) / (along @ along), 0.0, 1.0)
-        away = np.linalg.norm(p - start - t[:, None] * along, axis=1)
-        return np.asarray(away - (radius_a + t * (radius_b - radius_a)))
+        off = p - start - t[:, None] * along
+        return np.asarray(np.sqrt(np.einsum("ij,ij->i", off, off)) - (radius_a + t * (radius_b - radius_a)))
 
     return field
 
@@ -74,12 +82,14 @@ def without(k_mm: float, field: Field, *holes: Field) -> Field:
     return lambda p: -inverted(p)
 
 
-def exit_distance(field: Field, origins: Array, directions: Array, farthest_mm: float = 160.0) -> Array:
+def exit_distance(
+    field: Field, origins: Array, directions: Array, farthest_mm: float = 160.0, rounds: int = TRACE_ROUNDS
+) -> Array:
     """mm from each origin (N, 3) along its unit direction to the first way out; 0 where it starts outside."""
     travelled = np.zeros(len(origins))
     distance = field(origins)
     going = np.flatnonzero(distance < -CLOSE_MM)
-    for _ in range(TRACE_ROUNDS):
+    for _ in range(rounds):
         travelled[going] = np.minimum(travelled[going] - SAFE_SHARE * distance[going], farthest_mm)
         distance[going] = field(origins[going] + travelled[going, None] * directions[going])
         going = going[(distance[going] < -CLOSE_MM) & (travelled[going] < farthest_mm)]

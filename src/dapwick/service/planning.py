@@ -8,7 +8,7 @@ from typing import Any, Final
 
 import numpy as np
 
-from dapwick.core.arrays import Array
+from dapwick.core.arrays import Array, frozen
 from dapwick.core.camera import Camera
 from dapwick.core.errors import BadInput
 from dapwick.core.head.coat import Coat, CoatEdge, CoatProbe, coat_of
@@ -31,6 +31,7 @@ SHEET_VIEWS: Final[Mapping[str, tuple[int, int, int, int]]] = {
 """Aligned views as (axis across, sign, axis down, sign) of the head frame; mm, y down."""
 TELLING_SHORTAGE_MM: Final = 3.0
 SHORTAGE_DOTS: Final = 60
+NOTHING: Final = frozen(np.zeros((0, 2)))
 
 
 @dataclass(frozen=True)
@@ -117,8 +118,9 @@ def fitted_ground(
     )
 
 
-def plan_on(fitted: FittedGround, params: Mapping[str, Any], with_sheet: bool = True) -> Plan:
-    """Everything shown for one setting of the sliders; this is what runs while dragging."""
+def plan_on(fitted: FittedGround, params: Mapping[str, Any], moving: bool = False) -> Plan:
+    """Everything shown for one setting of the sliders. While a slider is moving, what does not change
+    with it (skin, coat) and the aligned sheet are left empty."""
     outline = draw_outline(fitted.ground, family(fitted.family_id), fitted.fit, params)
     zones = zone_lengths(outline)
     by_camera = {id(edge.camera): edge.line_px for edge in fitted.edges}
@@ -128,16 +130,16 @@ def plan_on(fitted: FittedGround, params: Mapping[str, Any], with_sheet: bool = 
     photos = tuple(
         PhotoLines(
             photo=photo.name,
-            skin=fitted.skin_lines[photo.name],
-            coat=by_camera.get(id(camera), np.zeros((0, 2))),
-            coat_on_head=fitted.coat_lines[photo.name],
-            outline=outer_line(skin, camera, finished),
+            skin=NOTHING if moving else fitted.skin_lines[photo.name],
+            coat=NOTHING if moving else by_camera.get(id(camera), NOTHING),
+            coat_on_head=NOTHING if moving else fitted.coat_lines[photo.name],
+            outline=outer_line(skin, camera, finished, coarse=moving),
             shortage=shortage_dots(outline, camera),
             skin_band_px=NORMAL_95 * sigma_mm * camera.focal_px / camera.distance_mm,
         )
         for photo, camera in zip(fitted.photos, fitted.ground.head.cameras, strict=True)
     )
-    sheet = sheet_lines(outline) if with_sheet else {}
+    sheet = {} if moving else sheet_lines(outline)
     return Plan(outline, zones, verdict_of(outline, zones, fitted.coat_type), photos, sheet)
 
 
@@ -147,9 +149,10 @@ def surface(outline: Outline, depth_mm: Array) -> Array:
     return np.asarray(skin.vertices_mm + depth_mm[:, None] * skin.outward)
 
 
-def outer_line(skin: Skin, camera: Camera, points_mm: Array) -> Array:
+def outer_line(skin: Skin, camera: Camera, points_mm: Array, coarse: bool = False) -> Array:
     """Silhouette (N, 2) px of a surface over the template's faces in one photo."""
-    return silhouette(camera.project(points_mm), skin.template.faces)
+    faces = skin.template.coarse_faces if coarse else skin.template.faces
+    return silhouette(camera.project(points_mm), faces)
 
 
 def shortage_dots(outline: Outline, camera: Camera) -> Array:

@@ -90,6 +90,16 @@ def _ghosts(head: HeadSolution, photo: str, view: str) -> tuple[Ghost, ...]:
     )  # type: ignore[arg-type]
 
 
+@dataclass(frozen=True)
+class Planned:
+    """A plan, the ground it stands on, the hash of its inputs, and photo ids by name."""
+
+    plan: Plan
+    ground: FittedGround
+    inputs_hash: str
+    photo_ids: dict[str, int]
+
+
 class Planner:
     """Keeps the last few grounds, so that dragging a slider only redraws. Safe across threads."""
 
@@ -98,25 +108,26 @@ class Planner:
         self._grounds: OrderedDict[str, FittedGround] = OrderedDict()
         self._lock = Lock()
 
-    def plan(self, dog_id: int, family_id: str, params: Mapping[str, Any]) -> tuple[Plan, FittedGround, str]:
-        """The plan at these parameters, its ground, and the hash of the inputs it rests on."""
+    def plan(self, dog_id: int, family_id: str, params: Mapping[str, Any], moving: bool = False) -> Planned:
+        """The plan at these parameters and what it rests on."""
         # Refused before anything is traced or stored.
         family(family_id).checked(params)
-        key, ground = self._ground(dog_id, family_id)
-        return plan_on(ground, params), ground, key
+        key, ground, ids = self._ground(dog_id, family_id)
+        return Planned(plan_on(ground, params, moving), ground, key, ids)
 
     def save(
         self, dog_id: int, family_id: str, params: Mapping[str, Any], schools: Mapping[str, str]
     ) -> dict[str, Any]:
         """Keep this plan with the visit."""
         chosen = settle_schools(family(family_id), schools)
-        plan, _, key = self.plan(dog_id, family_id, params)
+        planned = self.plan(dog_id, family_id, params)
+        plan = planned.plan
         with self.store.session() as session:
             row = OutlineRow(
                 family=family_id,
                 params=dict(plan.outline.params),
                 schools=chosen,
-                inputs_hash=key,
+                inputs_hash=planned.inputs_hash,
                 zones=[
                     {k: round(v, 2) if isinstance(v, float) else v for k, v in vars(z).items()}
                     for z in plan.zones
@@ -133,14 +144,15 @@ class Planner:
         with self.store.session() as session:
             queries.photo(session, photo_id).coat_edge = None
 
-    def _ground(self, dog_id: int, family_id: str) -> tuple[str, FittedGround]:
+    def _ground(self, dog_id: int, family_id: str) -> tuple[str, FittedGround, dict[str, int]]:
         with self.store.session() as session:
             visit = queries.visit_today(session, dog_id)
             key = _inputs_hash(visit, family_id)
+            ids = {slot_name(p): p.id for p in queries.photos_of(visit)}
         with self._lock:
             if key in self._grounds:
                 self._grounds.move_to_end(key)
-                return key, self._grounds[key]
+                return key, self._grounds[key], ids
         ground = self._made(dog_id, family_id)
         with self.store.session() as session:
             key = _inputs_hash(queries.visit_today(session, dog_id), family_id)
@@ -148,7 +160,7 @@ class Planner:
             self._grounds[key] = ground
             while len(self._grounds) > KEPT_GROUNDS:
                 self._grounds.popitem(last=False)
-        return key, ground
+        return key, ground, ids
 
     def _made(self, dog_id: int, family_id: str) -> FittedGround:
         with self.store.session() as session:
@@ -202,6 +214,6 @@ def _inputs_hash(visit: VisitRow, family_id: str) -> str:
         visit.coat_probes,
         SOLVE_VERSION,
         FIT_VERSION,
-        [[p.content_hash, p.view, p.state, p.marks, p.coat_edge] for p in queries.photos_of(visit)],
+        [[p.content_hash, p.view, p.state, p.marks, p.coat_edge is None] for p in queries.photos_of(visit)],
     ]
     return hashlib.sha256(json.dumps(inputs, sort_keys=True).encode()).hexdigest()

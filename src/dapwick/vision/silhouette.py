@@ -10,7 +10,7 @@ import numpy as np
 from dapwick.core.arrays import Array, IntArray
 from dapwick.vision.edge import contour
 
-MASK_SIDE_PX: Final = 320
+MASK_SIDE_PX: Final = 280
 MARGIN_PX: Final = 4
 
 

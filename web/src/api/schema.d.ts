@@ -463,7 +463,10 @@ export interface components {
       /** Born */
       born?: string | null
     }
-    /** OutlineIn */
+    /**
+     * OutlineIn
+     * @description moving: a slider is on its way; lines that do not change with it come empty.
+     */
     OutlineIn: {
       /**
        * Family
@@ -485,10 +488,10 @@ export interface components {
         [key: string]: string
       }
       /**
-       * With Sheet
-       * @default true
+       * Moving
+       * @default false
        */
-      with_sheet: boolean
+      moving: boolean
     }
     /** OutlineOut */
     OutlineOut: {

@@ -17,7 +17,8 @@ export function levelled(handle: Schemas['HandleOut'], upMm: number): Levelled {
   const [c, s] = [Math.cos(-turn) / pxPerMm, Math.sin(-turn) / pxPerMm]
   return {
     pxPerMm,
-    transform: `scale(${1 / pxPerMm}) rotate(${(-turn * 180) / Math.PI}) translate(${-ex} ${-ey})`,
+    // Rounded, so that a redrawing that moved nothing is seen to have moved nothing.
+    transform: `scale(${(1 / pxPerMm).toFixed(5)}) rotate(${((-turn * 180) / Math.PI).toFixed(2)}) translate(${(-ex).toFixed(1)} ${(-ey).toFixed(1)})`,
     toSheet: ([x = 0, y = 0]) => [c * (x - ex) - s * (y - ey), s * (x - ex) + c * (y - ey)],
   }
 }

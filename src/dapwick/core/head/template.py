@@ -19,6 +19,7 @@ from dapwick.core.prior import general_prior
 from dapwick.core.shapes import Field, capsule, exit_distance, superellipsoid, union, without
 
 SUBDIVISIONS: Final = 4
+EXACT_ROUNDS: Final = 60
 INSIDE_MM: Final = (0.0, -22.0, -12.0)
 NOT_ON_SKIN: Final = frozenset({"ear_tip_left", "ear_tip_right"})
 CONTROL_MARKS: Final = tuple(m for m in MARK_IDS if m not in NOT_ON_SKIN)
@@ -27,10 +28,12 @@ CONTROL_MARKS: Final = tuple(m for m in MARK_IDS if m not in NOT_ON_SKIN)
 @dataclass(frozen=True)
 class Template:
     """vertices_mm (V, 3), faces (F, 3) wound outward, zone (V,) index into zones.ZONES,
-    mirror (V,) each vertex's partner over x = 0, control_mm (marks on skin, 3)."""
+    mirror (V,) each vertex's partner over x = 0, control_mm (marks on skin, 3). coarse_faces (F/4, 3) use
+    the first quarter of the vertices: enough for an outline that is on the move."""
 
     vertices_mm: Array
     faces: IntArray
+    coarse_faces: IntArray
     zone: IntArray
     mirror: IntArray
     control_mm: Array
@@ -57,10 +60,17 @@ def template() -> Template:
     directions, faces = _icosphere(SUBDIVISIONS)
     field = template_field()
     inside = np.broadcast_to(np.asarray(INSIDE_MM), directions.shape)
-    vertices = inside + exit_distance(field, inside, directions)[:, None] * directions
+    vertices = inside + exit_distance(field, inside, directions, rounds=EXACT_ROUNDS)[:, None] * directions
     flipped = directions * [-1, 1, 1]
     mirror = np.argmax(flipped @ directions.T, axis=1)
-    return Template(frozen(vertices), faces, label(vertices), mirror, frozen(_onto(field, _mean_controls())))
+    return Template(
+        frozen(vertices),
+        faces,
+        _icosphere(SUBDIVISIONS - 1)[1],
+        label(vertices),
+        mirror,
+        frozen(_onto(field, _mean_controls())),
+    )
 
 
 def _mean_controls() -> Array:

@@ -48,11 +48,18 @@ def _zone(outline: Outline, zone: str, side: str) -> ZoneLength:
     skin, coat = outline.ground.skin, outline.ground.coat
     at = skin.in_zone(zone, side)
     leave, now = outline.leave_mm[at] / coat.stand[at], coat.depth_mm[at] / coat.stand[at]
-    middle, now_middle = float(np.median(leave)), float(np.median(now))
-    stand = float(np.median(coat.stand[at]))
+    of_each = np.stack(
+        [
+            leave, now, now - leave, coat.stand[at], skin.sigma_mm[at], coat.sigma_mm[at], outline.leave_mm[at],
+            outline.chance_short[at],
+        ]
+    )  # fmt: skip
+    middle, now_middle, off, stand, skin_sigma, coat_sigma, depth, chance = np.median(
+        of_each, axis=1
+    ).tolist()
     # A zone's median is steadier than one place on it, but its places err together: no √n here.
-    spread = NORMAL_95 * float(np.median(skin.sigma_mm[at])) / stand
-    now_spread = NORMAL_95 * float(np.median(coat.sigma_mm[at])) / stand
+    spread = NORMAL_95 * skin_sigma / stand
+    now_spread = NORMAL_95 * coat_sigma / stand
     short = float(np.percentile(outline.short_mm[at], SHORT_PERCENTILE)) / stand
     return ZoneLength(
         zone=zone,
@@ -63,10 +70,10 @@ def _zone(outline: Outline, zone: str, side: str) -> ZoneLength:
         now_mm=now_middle,
         now_low=max(now_middle - now_spread, 0.0),
         now_high=now_middle + now_spread,
-        remove_mm=max(float(np.median(now - leave)), 0.0),
+        remove_mm=max(off, 0.0),
         shortage_mm=short if short >= TELLING_SHORTAGE_MM else 0.0,
-        depth_mm=float(np.median(outline.leave_mm[at])),
-        chance_short=float(np.median(outline.chance_short[at])),
+        depth_mm=depth,
+        chance_short=chance,
         tool=guard_for(float(np.percentile(leave, SHORTEST_PERCENTILE))),
     )
 

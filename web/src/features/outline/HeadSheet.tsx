@@ -1,4 +1,13 @@
-import { useId, useMemo, useRef, type KeyboardEvent, type PointerEvent } from 'react'
+import {
+  memo,
+  useEffect,
+  useId,
+  useMemo,
+  useRef,
+  useState,
+  type KeyboardEvent,
+  type PointerEvent,
+} from 'react'
 import { screenUrl, type Outline, type Photo } from '../../api/client'
 import { boxOf, levelled, onSheet, type Box, type Levelled } from '../../sheet/level'
 import { furryPath, plainPath, smoothPath } from '../../sheet/lines'
@@ -32,7 +41,7 @@ export function HeadSheet({ dogName, photos, drawing, onSet, onRest }: Props) {
             photo,
             lines,
             at,
-            box: boxOf([...onSheet(lines.coat_on_head, at), ...onSheet(lines.outline, at)]),
+            box: boxOf(onSheet(lines.coat_on_head, at)),
           },
         ]
       }),
@@ -80,7 +89,8 @@ type ViewProps = Omit<Props, 'photos'> & {
 
 function View({ dogName, photo, lines, at, frame, drawing, up, onSet, onRest }: ViewProps) {
   const hatch = useId()
-  const unit = at.pxPerMm
+  const resting = useResting(drawing)
+  const unit = Math.round(at.pxPerMm * 1000) / 1000
   const words = photo.view.replaceAll('_', ' ')
   const still = useMemo(
     () => ({
@@ -94,10 +104,22 @@ function View({ dogName, photo, lines, at, frame, drawing, up, onSet, onRest }: 
     [lines.coat, lines.skin, lines.coat_on_head, unit, photo.width_px, photo.height_px],
   )
   const outline = smoothPath(lines.outline)
+  const box = [frame.left, frame.top, frame.right - frame.left, frame.bottom - frame.top]
+    .map((mm) => mm.toFixed(1))
+    .join(' ')
   return (
     <figure className="relative min-h-0 overflow-hidden rounded-xl border border-rule">
+      <StillLayer
+        photo={photo}
+        box={box}
+        transform={at.transform}
+        unit={unit}
+        band={lines.skin_band_px}
+        fur={still.fur}
+        skin={still.skin}
+      />
       <svg
-        viewBox={`${frame.left} ${frame.top} ${frame.right - frame.left} ${frame.bottom - frame.top}`}
+        viewBox={box}
         className="absolute inset-0 size-full"
         role="group"
         aria-label={`${dogName}, ${words}: ${drawing.name} outline, ${drawing.sizes.words} ${Math.round(drawing.sizes.now)} mm`}
@@ -116,18 +138,12 @@ function View({ dogName, photo, lines, at, frame, drawing, up, onSet, onRest }: 
           </pattern>
         </defs>
         <g transform={at.transform}>
-          <image href={screenUrl(photo)} width={photo.width_px} height={photo.height_px} />
-          <path d={still.coat + outline} fill={`url(#${hatch})`} fillRule="evenodd" fillOpacity="0.5" />
-          <path d={still.fur} stroke="#8f5406" strokeWidth={0.6 * unit} fill="none" />
           <path
-            d={still.skin}
-            fill="none"
-            stroke="#75688f"
-            strokeOpacity="0.28"
-            strokeWidth={2 * lines.skin_band_px}
+            d={still.coat + outline}
+            fill={resting ? `url(#${hatch})` : '#e0482a'}
+            fillRule="evenodd"
+            fillOpacity={resting ? 0.5 : 0.2}
           />
-          <path d={still.skin} fill="none" stroke="#efeaff" strokeWidth={1.5 * unit} />
-          <path d={still.skin} fill="none" stroke="#54467a" strokeWidth={0.8 * unit} />
           <path d={outline} fill="none" stroke="#fdfaf0" strokeWidth={3.4 * unit} strokeLinejoin="round" />
           <path
             d={outline}
@@ -159,6 +175,43 @@ function View({ dogName, photo, lines, at, frame, drawing, up, onSet, onRest }: 
     </figure>
   )
 }
+
+const REST_MS = 160
+
+/** Hatching costs a frame or two to paint: while the drawing moves, what comes off is only tinted. */
+function useResting(drawing: Outline): boolean {
+  const [rested, setRested] = useState<Outline | null>(null)
+  useEffect(() => {
+    const timer = window.setTimeout(() => setRested(drawing), REST_MS)
+    return () => window.clearTimeout(timer)
+  }, [drawing])
+  return rested === drawing
+}
+
+type StillProps = {
+  photo: Photo
+  box: string
+  transform: string
+  unit: number
+  band: number
+  fur: string
+  skin: string
+}
+
+/** What does not move with a slider, on a layer of its own, so that the photo is not painted anew. */
+const StillLayer = memo(function StillLayer({ photo, box, transform, unit, band, fur, skin }: StillProps) {
+  return (
+    <svg viewBox={box} className="absolute inset-0 size-full will-change-transform" aria-hidden>
+      <g transform={transform}>
+        <image href={screenUrl(photo)} width={photo.width_px} height={photo.height_px} />
+        <path d={fur} stroke="#8f5406" strokeWidth={0.6 * unit} fill="none" />
+        <path d={skin} fill="none" stroke="#75688f" strokeOpacity="0.28" strokeWidth={2 * band} />
+        <path d={skin} fill="none" stroke="#efeaff" strokeWidth={1.5 * unit} />
+        <path d={skin} fill="none" stroke="#54467a" strokeWidth={0.8 * unit} />
+      </g>
+    </svg>
+  )
+})
 
 const RULER_STEP_MM = 10
 

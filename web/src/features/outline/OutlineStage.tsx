@@ -1,5 +1,6 @@
 import { Disclosure, DisclosureButton, DisclosurePanel, Radio, RadioGroup } from '@headlessui/react'
 import { Check, ChevronDown, Redo2, RotateCcw, ScanLine, Undo2 } from 'lucide-react'
+import { memo, useDeferredValue } from 'react'
 import { Link } from 'react-router'
 import { useDog } from '../../app/Visit'
 import type { Dog, Outline } from '../../api/client'
@@ -15,6 +16,8 @@ export function OutlineStage() {
   const dog = useDog()
   const { state, act, trouble, keep, traceAgain } = useOutline(dog)
   const drawing = state.drawing
+  // The outline follows the finger first; chart and reasons a moment later.
+  const told = useDeferredValue(drawing) ?? drawing
   return (
     <main className="flex min-h-0 flex-1 flex-col gap-3 overflow-auto p-4" data-shown={state.shown}>
       <h1 className="sr-only">Outline for {dog.name}</h1>
@@ -45,7 +48,7 @@ export function OutlineStage() {
           </div>
           <section className="graph shrink-0 rounded-xl border border-rule px-3 pt-1" aria-label="Comb chart">
             <Legend />
-            <CombChart zones={drawing.zones} />
+            <Chart zones={(told ?? drawing).zones} />
           </section>
         </>
       )}
@@ -76,6 +79,8 @@ function Legend() {
     </p>
   )
 }
+
+const Chart = memo(CombChart)
 
 const VERDICTS = { today: 'Today', later: 'Later', not_on_this_coat: 'Not on this coat' }
 

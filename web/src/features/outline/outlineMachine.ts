@@ -23,6 +23,7 @@ export type OutlineAction =
   | { type: 'school'; id: string; choice: string }
   | { type: 'as_fitted' }
   | { type: 'drawn'; request: number; drawing: Outline }
+  | { type: 'ground_changed' }
   | { type: 'kept' }
   | { type: 'undo' }
   | { type: 'redo' }
@@ -37,6 +38,16 @@ const again = (state: OutlineState, params: Params) => ({
   asked: state.asked + 1,
   kept: false,
 })
+
+/** A drawing made while moving leaves out what stands still; it is taken over from the one before. */
+function withStill(drawing: Outline, before: Outline | null): Outline {
+  const photos = drawing.photos.map((lines) => {
+    const still = before?.photos.find((p) => p.photo_id === lines.photo_id)
+    if (!still || lines.skin.length) return lines
+    return { ...lines, skin: still.skin, coat: still.coat, coat_on_head: still.coat_on_head }
+  })
+  return { ...drawing, photos }
+}
 
 export function outlineReducer(state: OutlineState, action: OutlineAction): OutlineState {
   switch (action.type) {
@@ -53,9 +64,10 @@ export function outlineReducer(state: OutlineState, action: OutlineAction): Outl
       return { ...again(state, {}), past: [...state.past, {}], future: [] }
     case 'drawn':
       // An answer that a newer one has overtaken is dropped.
-      return action.request < state.shown
-        ? state
-        : { ...state, shown: action.request, drawing: action.drawing }
+      if (action.request < state.shown) return state
+      return { ...state, shown: action.request, drawing: withStill(action.drawing, state.drawing) }
+    case 'ground_changed':
+      return { ...state, asked: state.asked + 1, drawing: null }
     case 'kept':
       return { ...state, kept: true }
     case 'undo': {

@@ -21,7 +21,7 @@ export function useOutline(dog: Dog) {
         family: state.family,
         params: { ...state.params },
         schools: { ...state.schools },
-        with_sheet: false,
+        moving: false,
       })
       act({ type: 'kept' })
       setTrouble(null)
@@ -32,7 +32,7 @@ export function useOutline(dog: Dog) {
   }
   async function traceAgain() {
     await Promise.all(dog.photos.map((photo) => api.traceAgain(photo.id)))
-    act({ type: 'set', id: 'fullness', value: state.params['fullness'] ?? 0 })
+    act({ type: 'ground_changed' })
   }
   return { state, act, trouble, keep, traceAgain }
 }
@@ -53,12 +53,12 @@ function useDrawn(dogId: number, state: OutlineState, act: Act, setTrouble: (t: 
       let sent = 0
       try {
         while (sent !== newest.current.asked) {
-          const { family, params, asked } = newest.current
+          const { family, params, asked, drawing: before } = newest.current
           const drawing = await api.preview(dogId, {
             family,
             params: { ...params },
             schools: {},
-            with_sheet: false,
+            moving: before !== null,
           })
           sent = asked
           act({ type: 'drawn', request: asked, drawing })

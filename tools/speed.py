@@ -1,0 +1,214 @@
+"""Measure how fast the product answers on this machine and write docs/speed.md.
+
+.venv/bin/python tools/speed.py        # wants web/dist built and Chromium installed
+"""
+
+from __future__ import annotations
+
+import argparse
+import gzip
+import os
+import shutil
+import socket
+import statistics
+import subprocess
+import sys
+import tempfile
+import time
+import urllib.request
+from collections.abc import Callable
+from pathlib import Path
+
+import numpy as np
+from playwright.sync_api import Page, sync_playwright
+
+from dapwick.core.head.coat import coat_of
+from dapwick.core.head.skin import skin_of
+from dapwick.core.observations import HandMeasure, HeadInput
+from dapwick.core.outlines.families import ROUND
+from dapwick.core.outlines.fit import fit_family
+from dapwick.core.solve import HeadSolution, solve_head
+from dapwick.demo.dogs import calliper_mm, hand_marks, photo_bytes, truth
+from dapwick.service.headfile import PhotoEntry, photo_marks
+from dapwick.service.planning import FittedGround, fitted_ground, plan_on
+from dapwick.vision.edge import trace_edge
+from dapwick.vision.photo import read_photo
+from simheads import random_head
+
+ROOT = Path(__file__).parents[1]
+DIST = ROOT / "web" / "dist"
+FLAGS = [
+    "--no-sandbox",
+    "--disable-background-networking",
+    "--disable-component-update",
+    "--disable-sync",
+    "--no-first-run",
+]
+SLIDES = 60
+Row = tuple[str, str]
+
+
+def timed(work: Callable[[], object], rounds: int) -> list[float]:
+    seconds = []
+    for _ in range(rounds):
+        began = time.perf_counter()
+        work()
+        seconds.append(time.perf_counter() - began)
+    return seconds
+
+
+def spread(seconds: list[float]) -> str:
+    middle, late = statistics.median(seconds) * 1e3, float(np.percentile(seconds, 95)) * 1e3
+    return f"median {middle:.0f} ms, 95th percentile {late:.0f} ms"
+
+
+def demo_ground() -> FittedGround:
+    known = truth("fogbell")
+    sim_marks = {p["file"]: hand_marks(p) for p in known["photos"]}
+
+    photos = tuple(
+        photo_marks(PhotoEntry.model_validate({**p, "marks": sim_marks[p["file"]]}), p["file"])
+        for p in known["photos"]
+    )
+    across = ("eye_outer_left", "eye_outer_right")
+    head = solve_head(HeadInput(photos, (HandMeasure(*across, calliper_mm(known, *across)),)))
+    assert isinstance(head, HeadSolution)
+    edges = {}
+    for photo in known["photos"]:
+        rgb = read_photo(photo_bytes(photo["file"]), "a").rgb
+        line = trace_edge(rgb, {m: tuple(v["at"]) for m, v in sim_marks[photo["file"]].items()})  # type: ignore[misc]
+        assert isinstance(line, np.ndarray)
+        edges[photo["file"]] = line
+    return fitted_ground(head, known["coat"], edges, (), "round")
+
+
+def core_rows() -> list[Row]:
+    two = [random_head(s).given for s in range(40)]
+    four = [random_head(s, ("front", "left", "right", "top")).given for s in range(40)]
+    ground = demo_ground()
+    head, skin = ground.ground.head, ground.ground.skin
+    photo = truth("fogbell")["photos"][0]
+    data = photo_bytes(photo["file"])
+    rgb = read_photo(data, "a").rgb
+    marks = {m: tuple(v["at"]) for m, v in hand_marks(photo).items()}
+    sizes = iter(np.linspace(-1, 1, 60))
+    return [
+        ("one solve, two photos", spread([timed(lambda g=g: solve_head(g), 1)[0] for g in two])),
+        ("one solve, four photos", spread([timed(lambda g=g: solve_head(g), 1)[0] for g in four])),
+        ("decode a 1.1-megapixel JPEG", spread(timed(lambda: read_photo(data, "a"), 10))),
+        ("trace the coat's edge", spread(timed(lambda: trace_edge(rgb, marks), 4))),  # type: ignore[arg-type]
+        ("skin of a head", spread(timed(lambda: skin_of(head), 20))),
+        ("coat of a head", spread(timed(lambda: coat_of(head, skin, "standing", ground.edges), 10))),
+        ("fit of the round family", spread(timed(lambda: fit_family(ground.ground, ROUND), 6))),
+        (
+            "one slider position, server part, two photos",
+            spread(timed(lambda: plan_on(ground, {"fullness": float(next(sizes))}, moving=True), 60)),
+        ),
+    ]
+
+
+def server_rows() -> list[Row]:
+    with tempfile.TemporaryDirectory() as folder:
+        with socket.socket() as probe:
+            probe.bind(("127.0.0.1", 0))
+            port = probe.getsockname()[1]
+        first = _start(Path(folder), port)
+        first[0].terminate()
+        first[0].wait()
+        second = _start(Path(folder), port)
+        try:
+            slides = browser_slides(f"http://127.0.0.1:{port}")
+        finally:
+            second[0].terminate()
+            second[0].wait()
+    return [
+        ("start with an empty folder, demo dogs put in", f"{first[1]:.1f} s"),
+        ("second start", f"{second[1]:.1f} s"),
+        ("slider moved to outline redrawn in Chromium, two photos", spread(slides)),
+    ]
+
+
+def _start(folder: Path, port: int) -> tuple[subprocess.Popen[bytes], float]:
+    """The server's process and seconds until it answers."""
+    began = time.perf_counter()
+    command = [
+        str(Path(sys.executable).parent / "dapwick"),
+        "serve",
+        "--demo",
+        "--salon",
+        str(folder),
+        "--port",
+        str(port),
+    ]
+    process = subprocess.Popen(command, stdout=subprocess.DEVNULL)
+    while True:
+        try:
+            urllib.request.urlopen(f"http://127.0.0.1:{port}/api/today", timeout=1).read()
+            return process, time.perf_counter() - began
+        except OSError:
+            time.sleep(0.02)
+
+
+def browser_slides(address: str) -> list[float]:
+    """Seconds from a slider's input event to the frame that shows the new outline, one move at a time."""
+    with sync_playwright() as driver:
+        chromium = driver.chromium.launch(executable_path=shutil.which("chromium"), args=FLAGS)
+        page: Page = chromium.new_page(viewport={"width": 1280, "height": 800})
+        page.goto(f"{address}/dogs/1/outline")
+        page.locator("[data-line=outline]").first.wait_for()
+        seconds = page.evaluate(
+            """async (count) => {
+              const slider = document.querySelector('#slider-fullness');
+              const main = document.querySelector('main');
+              const set = Object.getOwnPropertyDescriptor(HTMLInputElement.prototype, 'value').set;
+              const frame = () => new Promise((done) => requestAnimationFrame(() => done()));
+              const took = [];
+              for (let i = 0; i < count; i++) {
+                const before = Number(main.dataset.shown);
+                const began = performance.now();
+                set.call(slider, String(Math.sin(i + 1) * 0.9));
+                slider.dispatchEvent(new Event('input', { bubbles: true }));
+                while (Number(main.dataset.shown) <= before && performance.now() - began < 5000) await frame();
+                took.push((performance.now() - began) / 1000);
+              }
+              return took;
+            }""",
+            SLIDES,
+        )
+        chromium.close()
+    return [float(s) for s in seconds]
+
+
+def weight_rows() -> list[Row]:
+    assets = [p for p in DIST.rglob("*") if p.is_file() and p.suffix in (".js", ".css", ".html")]
+    packed = sum(len(gzip.compress(p.read_bytes())) for p in assets)
+    font = max((p.stat().st_size for p in DIST.rglob("*latin-wght*.woff2") if "ext" not in p.name), default=0)
+    return [
+        ("scripts, styles and page, gzipped", f"{packed / 1024:.0f} kB"),
+        ("the font's Latin part", f"{font / 1024:.0f} kB"),
+    ]
+
+
+def main() -> None:
+    parser = argparse.ArgumentParser(description=__doc__)
+    parser.add_argument("--out", type=Path, default=ROOT / "docs" / "speed.md")
+    args = parser.parse_args()
+    rows = core_rows() + server_rows() + weight_rows()
+    lines = [
+        "# Speed",
+        "",
+        f"Written by `tools/speed.py` on a machine with {os.cpu_count()} cores and no GPU, nothing else running. "
+        "The slider's time is from its input event to the animation frame in which the new outline stands, "
+        "server included; Chromium draws by software on the same cores.",
+        "",
+        "| what | figure |",
+        "|-|-|",
+        *(f"| {what} | {figure} |" for what, figure in rows),
+        "",
+    ]
+    args.out.write_text("\n".join(lines))
+    print("\n".join(lines))
+
+
+if __name__ == "__main__":
+    main()
