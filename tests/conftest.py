@@ -10,13 +10,13 @@ from fastapi.testclient import TestClient
 
 from dapwick.api.app import make_app
 from dapwick.core.solve import HeadSolution, solve_head
-from dapwick.demo.dogs import hand_marks, photo_bytes, truth
+from dapwick.demo.dogs import photo_bytes
 from dapwick.records.store import SalonStore
 from dapwick.service.demo import fill_with_demo
-from dapwick.service.headfile import HeadFile
 from dapwick.service.planning import FittedGround, coat_edge_of, fitted_ground
 from dapwick.vision.edge import NoEdge
 from dapwick.vision.photo import read_photo
+from demo_heads import demo_head_file
 from simheads import SimHead, random_head
 
 
@@ -30,33 +30,6 @@ def solved(sim: SimHead) -> HeadSolution:
     head = solve_head(sim.given)
     assert isinstance(head, HeadSolution)
     return head
-
-
-def demo_head_file(key: str) -> HeadFile:
-    """A demo dog as a head file: marks by a steady hand, one calliper reading."""
-    known = truth(key)
-    photos = [
-        {
-            **{k: p[k] for k in ("file", "view", "state", "width", "height", "focal_px")},
-            "marks": hand_marks(p),
-        }
-        for p in known["photos"]
-    ]
-    marks = known["marks_mm"]
-    across = (
-        sum((a - b) ** 2 for a, b in zip(marks["eye_outer_left"], marks["eye_outer_right"], strict=True))
-        ** 0.5
-    )
-    measure = {"from": "eye_outer_left", "to": "eye_outer_right", "mm": round(across, 1), "sigma_mm": 1.0}
-    return HeadFile.model_validate(
-        {
-            "format": "dapwick-head",
-            "version": 1,
-            "dog": {"name": known["dog"], "coat": known["coat"]},
-            "photos": photos,
-            "hand_measures": [measure],
-        }
-    )
 
 
 def demo_ground(key: str) -> FittedGround:

@@ -11,9 +11,9 @@ from typing import Any
 
 import pytest
 
-from conftest import demo_head_file
 from dapwick.demo.dogs import PHOTOS
 from dapwick.service.headfile import HeadFile, read_head_file
+from demo_heads import demo_head_file
 
 COMMAND = str(Path(sys.executable).parent / "dapwick")
 

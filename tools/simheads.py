@@ -62,7 +62,7 @@ def marked_photo(
 ) -> PhotoMarks:
     """The marks a stylist would place on this view, each with its own error."""
     exif = camera.focal_px * float(np.exp(rng.normal(0, focal_error)))
-    photo = PhotoMarks(name, view, WIDTH, HEIGHT, {}, focal_px=exif)
+    photo = PhotoMarks(name, view, WIDTH, HEIGHT, {}, focal_px=exif, lens=name)
     true_px = camera.project(points)
     px_per_mm = camera.focal_px / camera.distance_mm
     marks = {}
