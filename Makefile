@@ -30,8 +30,8 @@ check: .venv/ready.stamp web/node_modules/ready.stamp
 .venv/ready.stamp: requirements/all.txt pyproject.toml
 	@command -v $(PYTHON) >/dev/null || { echo "Python 3.11 is wanted; set PYTHON=/where/it/is."; exit 1; }
 	test -x $(BIN)/python || $(PYTHON) -m venv .venv
-	$(BIN)/python -m pip install --quiet --disable-pip-version-check --require-hashes -r requirements/all.txt
-	$(BIN)/python -m pip install --quiet --disable-pip-version-check --no-deps --no-build-isolation -e .
+	$(BIN)/python -m pip install -qq --disable-pip-version-check --require-hashes -r requirements/all.txt
+	$(BIN)/python -m pip install -qq --disable-pip-version-check --no-deps --no-build-isolation -e .
 	touch $@
 
 web/node_modules/ready.stamp: web/package-lock.json web/.npmrc

@@ -60,7 +60,7 @@ def test_no_screen_has_a_barrier(page: Page, demo_salon, path: str, mode: str) -
     assert [(v["id"], [n["html"][:160] for n in v["nodes"][:2]]) for v in found["violations"]] == []
 
 
-@pytest.mark.parametrize("size", [(1280, 800), (1024, 768)])
+@pytest.mark.parametrize("size", [(1280, 800), (1024, 768), (820, 1180)])
 @pytest.mark.parametrize("path", SCREENS)
 def test_the_main_task_fits_without_scrolling(
     page: Page, demo_salon, path: str, size: tuple[int, int]

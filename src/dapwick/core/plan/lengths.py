@@ -97,11 +97,11 @@ def verdict_of(outline: Outline, zones: tuple[ZoneLength, ...], coat_type: str) 
 def _reasons(outline: Outline, zones: tuple[ZoneLength, ...], worst: ZoneLength) -> list[str]:
     sizes, words = outline.sizes, outline.family.size_words
     reasons = [
-        f"Room all round: {words} {sizes.smallest:.0f} to {sizes.largest:.0f} mm, yours {outline.size_mm:.0f}."
+        f"Room all round: {words} {sizes.smallest:.0f}–{sizes.largest:.0f} mm, yours {outline.size_mm:.0f}."
     ]
     if worst.shortage_mm:
         place = f"{worst.zone.replace('_', ' ').capitalize()}, {worst.side}"
-        reasons.append(f"{place}: {worst.shortage_mm:.0f} mm more hair is wanted than is surely there.")
+        reasons.append(f"{place}: {worst.shortage_mm:.0f} mm more hair wanted than is surely there.")
     uneven = _most_uneven(zones)
     if uneven:
         reasons.append(uneven)

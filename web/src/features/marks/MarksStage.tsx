@@ -45,7 +45,7 @@ function Marking({ dog, guide }: { dog: Dog; guide: Schemas['MarkGuide'] }) {
   const rules = new Map(guide.rules.map((rule) => [rule.id, rule]))
   const findings = measured?.findings ?? []
   return (
-    <main className="grid min-h-0 flex-1 grid-cols-[minmax(0,1fr)_22.5rem] gap-4 p-4 max-lg:grid-cols-1 max-lg:overflow-auto">
+    <main className="grid min-h-0 flex-1 grid-cols-[minmax(0,1fr)_22.5rem] gap-4 p-4 portrait:grid-cols-1 portrait:grid-rows-[minmax(20rem,5fr)_minmax(0,4fr)]">
       <h1 className="sr-only">Marks on {dog.name}</h1>
       <section className="flex min-h-0 flex-col gap-3">
         <MarkPlane

@@ -36,7 +36,7 @@ export function OutlineStage() {
       )}
       {drawing && (
         <>
-          <div className="grid min-h-80 flex-1 grid-cols-[minmax(0,1fr)_19.5rem] gap-4">
+          <div className="grid min-h-80 flex-1 grid-cols-[minmax(0,1fr)_19.5rem] gap-4 portrait:grid-cols-1 portrait:grid-rows-[minmax(20rem,1fr)_auto]">
             <HeadSheet
               dogName={dog.name}
               photos={dog.photos}
@@ -216,7 +216,7 @@ function WordSlider({ parameter: p, set, act }: SliderProps) {
         onChange={(event) => act({ type: 'set', id: p.id, value: Number(event.target.value) })}
         onPointerUp={() => act({ type: 'rest' })}
         onKeyUp={() => act({ type: 'rest' })}
-        className="tape-slider h-10 w-full"
+        className="tape-slider h-8 w-full"
       />
     </div>
   )

@@ -1,0 +1,85 @@
+"""Take the pictures of docs/screenshots from the demo salon.
+
+.venv/bin/python tools/screenshots.py          # wants web/dist built and Chromium installed
+"""
+
+from __future__ import annotations
+
+import shutil
+import socket
+import tempfile
+import threading
+import time
+from pathlib import Path
+
+import uvicorn
+from playwright.sync_api import Page, sync_playwright
+
+from dapwick.api.app import make_app
+from dapwick.demo.dogs import calliper_mm, hand_marks, truth
+from dapwick.records.store import SalonStore
+from dapwick.service.demo import fill_with_demo
+from dapwick.service.dogs import set_hand_measures
+from dapwick.service.photos import set_marks
+
+ROOT = Path(__file__).parents[1]
+OUT = ROOT / "docs" / "screenshots"
+FLAGS = ["--no-sandbox", "--disable-background-networking", "--disable-component-update", "--disable-sync"]
+SETTLE_MS = 600
+
+
+def served(store: SalonStore) -> str:
+    """Address of a server on a free port, in a thread of its own."""
+    with socket.socket() as probe:
+        probe.bind(("127.0.0.1", 0))
+        port = probe.getsockname()[1]
+    server = uvicorn.Server(
+        uvicorn.Config(make_app(store, ROOT / "web" / "dist"), port=port, log_level="error")
+    )
+    threading.Thread(target=server.run, daemon=True).start()
+    while not server.started:
+        time.sleep(0.05)
+    return f"http://127.0.0.1:{port}"
+
+
+def shoot(page: Page, address: str, name: str, path: str, wait_for: str, mode: str = "paper") -> None:
+    page.goto(address)
+    page.evaluate(f"localStorage.setItem('dapwick.mode', '{mode}')")
+    page.goto(address + path)
+    page.locator(wait_for).first.wait_for()
+    page.wait_for_timeout(SETTLE_MS)
+    page.screenshot(path=OUT / f"{name}.png")
+
+
+def mark_bobbin_partly(store: SalonStore) -> None:
+    """As in the middle of the Marks stage: the front's first marks, the whole left side."""
+    known = truth("bobbin")
+    front, left = known["photos"]
+    set_marks(store, 3, dict(list(hand_marks(front).items())[:7]))
+    set_marks(store, 4, hand_marks(left))
+    across = ("eye_outer_left", "eye_outer_right")
+    set_hand_measures(
+        store, 2, [{"from": across[0], "to": across[1], "mm": calliper_mm(known, *across), "sigma_mm": 1.0}]
+    )
+
+
+def main() -> None:
+    OUT.mkdir(parents=True, exist_ok=True)
+    with tempfile.TemporaryDirectory() as folder, sync_playwright() as driver:
+        store = SalonStore(Path(folder))
+        fill_with_demo(store)
+        address = served(store)
+        chromium = driver.chromium.launch(executable_path=shutil.which("chromium"), args=FLAGS)
+        page = chromium.new_page(viewport={"width": 1280, "height": 800}, reduced_motion="reduce")
+        shoot(page, address, "today", "/", "text=Bobbin")
+        shoot(page, address, "photos", "/dogs/2/photos", "[data-slot=left] img")
+        mark_bobbin_partly(store)
+        shoot(page, address, "marks", "/dogs/2/marks", "[data-measure]")
+        shoot(page, address, "outline", "/dogs/1/outline", "[data-line=outline]")
+        shoot(page, address, "outline-table", "/dogs/1/outline", "[data-line=outline]", mode="table")
+        chromium.close()
+        store.close()
+
+
+if __name__ == "__main__":
+    main()
