@@ -2,11 +2,15 @@
 
 from __future__ import annotations
 
+from typing import Final
+
 from dapwick.demo.dogs import DEMO_DOGS, DemoDog, calliper_mm, hand_marks, photo_bytes, truth
 from dapwick.records import queries
 from dapwick.records.store import SalonStore
 from dapwick.service.dogs import add_dog, set_hand_measures, today
 from dapwick.service.photos import add_photo, set_marks
+
+ACROSS: Final = ("eye_outer_left", "eye_outer_right")
 
 
 def fill_with_demo(store: SalonStore) -> None:
@@ -23,6 +27,9 @@ def _add(store: SalonStore, demo: DemoDog) -> None:
     with store.session() as session:
         visit = queries.visit_today(session, card.id)
         visit.starts, visit.note = demo.starts, demo.note
+        if not demo.marked:
+            # Nobody can put a calliper on a simulated dog: its reading comes with the note.
+            visit.note += f" Calliper across the outer eye corners: {calliper_mm(known, *ACROSS):g} mm."
     for photo in known["photos"]:
         added = add_photo(
             store, card.id, photo_bytes(photo["file"]), photo["file"], photo["view"], photo["state"]
@@ -30,9 +37,5 @@ def _add(store: SalonStore, demo: DemoDog) -> None:
         if demo.marked:
             set_marks(store, added.id, hand_marks(photo))
     if demo.marked:
-        across = ("eye_outer_left", "eye_outer_right")
-        set_hand_measures(
-            store,
-            card.id,
-            [{"from": across[0], "to": across[1], "mm": calliper_mm(known, *across), "sigma_mm": 1.0}],
-        )
+        reading = {"from": ACROSS[0], "to": ACROSS[1], "mm": calliper_mm(known, *ACROSS), "sigma_mm": 1.0}
+        set_hand_measures(store, card.id, [reading])

@@ -36,6 +36,9 @@ export function MeasuresPanel({ dog, measured, setHand, setProbes, onFinding }: 
   const idOf = (m: HandMeasure) => `${m.from_mark}-${m.to_mark}`
   return (
     <>
+      {dog.note && (
+        <p className="shrink-0 border-l-4 border-rule px-3 text-[0.95rem] text-quiet">{dog.note}</p>
+      )}
       {findings
         .filter((f) => !HINTS.has(f.code))
         .map((f) => (
