@@ -38,7 +38,7 @@ def demo_ground(key: str) -> FittedGround:
     assert isinstance(head, HeadSolution)
     edges = {}
     for photo in head.photos:
-        line = coat_edge_of(photo, read_photo(photo_bytes(photo.name), photo.name).rgb)
+        line = coat_edge_of(head, photo, read_photo(photo_bytes(photo.name), photo.name).rgb)
         assert not isinstance(line, NoEdge)
         edges[photo.name] = line
     return fitted_ground(head, file.dog.coat, edges, (), "round")

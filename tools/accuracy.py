@@ -153,7 +153,7 @@ def coat_table(key: str) -> list[str]:
     across = ("eye_outer_left", "eye_outer_right")
     head = solve_head(HeadInput(photos, (HandMeasure(*across, calliper_mm(known, *across)),)))
     assert isinstance(head, HeadSolution)
-    traced = {p.name: coat_edge_of(p, read_photo(photo_bytes(p.name), p.name).rgb) for p in head.photos}
+    traced = {p.name: coat_edge_of(head, p, read_photo(photo_bytes(p.name), p.name).rgb) for p in head.photos}
     edges = {name: line for name, line in traced.items() if not isinstance(line, NoEdge)}
     ground = fitted_ground(head, known["coat"], edges, (), "round").ground
     skin, at = ground.skin, np.array(known["skin"]["at_mm"])

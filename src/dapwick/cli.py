@@ -171,7 +171,9 @@ def _edges(file: HeadFile, folder: Path, head: HeadSolution) -> tuple[dict[str, 
         if photo.coat_edge:
             edges[name] = np.array(photo.coat_edge)
         elif photo.file and (folder / photo.file).is_file():
-            traced = coat_edge_of(solved, read_photo((folder / photo.file).read_bytes(), photo.file).rgb)
+            traced = coat_edge_of(
+                head, solved, read_photo((folder / photo.file).read_bytes(), photo.file).rgb
+            )
             if isinstance(traced, NoEdge):
                 notes.append(f"{name}: {traced.reason}")
             else:

@@ -13,10 +13,13 @@ from dapwick.core.head.coat import CoatEdge, CoatProbe, coat_of
 from dapwick.core.head.skin import BETWEEN_MARKS_SIGMA_MM, CONTROL_ROWS, skin_of, warp_weights
 from dapwick.core.head.template import template, template_field
 from dapwick.core.head.zones import BARE, ZONES
-from dapwick.core.solve import HeadSolution
-from dapwick.demo.dogs import truth
-from dapwick.service.planning import FittedGround
+from dapwick.core.solve import HeadSolution, solve_head
+from dapwick.demo.dogs import photo_bytes, truth
+from dapwick.service.planning import FittedGround, coat_edge_of
+from dapwick.vision.edge import NoEdge
+from dapwick.vision.photo import read_photo
 from dapwick.vision.silhouette import silhouette
+from demo_heads import demo_head_file
 
 
 def test_template_is_closed_and_wound_outward() -> None:
@@ -145,6 +148,19 @@ def test_skin_of_a_simulated_dog_is_near(key: str, request: pytest.FixtureReques
     )
     upper = np.isin(skin.template.zone, [ZONES.index(z) for z in ("crown", "temple", "cheek", "visor")])
     assert np.median(np.abs(off[upper])) < 4.0
+
+
+def test_few_marks_do_not_make_a_small_dog() -> None:
+    """Eyes, nose and cheeks alone on the front photo: the traced edge still runs over the crown."""
+    file = demo_head_file("bobbin")
+    face = file.photos[0].marks
+    file.photos[0].marks = {m: face[m] for m in list(face)[:9]}
+    head = solve_head(file.head_input())
+    assert isinstance(head, HeadSolution)
+    line = coat_edge_of(head, head.photos[0], read_photo(photo_bytes(head.photos[0].name), "a").rgb)
+    assert not isinstance(line, NoEdge)
+    crown = truth("bobbin")["photos"][0]["marks_px"]["crown"]
+    assert line[:, 1].min() < crown[1] - 30
 
 
 def test_a_hanging_ear_hides_the_cheek(fogbell: FittedGround, bobbin: FittedGround) -> None:

@@ -13,6 +13,8 @@ from dapwick.core.camera import Camera
 from dapwick.core.errors import BadInput
 from dapwick.core.head.coat import Coat, CoatEdge, CoatProbe, coat_of
 from dapwick.core.head.skin import Skin, skin_of
+from dapwick.core.head.template import NOT_ON_SKIN
+from dapwick.core.marks import MARK_IDS
 from dapwick.core.measures import NORMAL_95
 from dapwick.core.observations import PhotoMarks
 from dapwick.core.outlines.families import family
@@ -74,9 +76,20 @@ class FittedGround:
     coat_lines: Mapping[str, Array]
 
 
-def coat_edge_of(photo: PhotoMarks, rgb: Pixels) -> Array | NoEdge:
-    """The coat's edge on a dry photo, looked for around its marks."""
-    return trace_edge(rgb, {mark: (at.x_px, at.y_px) for mark, at in photo.marks.items()})
+def coat_edge_of(head: HeadSolution, photo: PhotoMarks, rgb: Pixels) -> Array | NoEdge:
+    """The coat's edge on a dry photo of a solved head.
+
+    Looked for around the marks placed on it and where the others are expected, so that a photo with
+    little more than eyes and nose marked is not taken for a small dog. Ear tips count only where placed.
+    """
+    camera = head.camera_of(photo.name)
+    expected = camera.project(head.points_mm) if camera else np.full((len(MARK_IDS), 2), np.nan)
+    seeds = {
+        mark: (float(x), float(y))
+        for mark, (x, y) in zip(MARK_IDS, expected, strict=True)
+        if mark not in NOT_ON_SKIN and np.isfinite([x, y]).all()
+    }
+    return trace_edge(rgb, seeds | {mark: (m.x_px, m.y_px) for mark, m in photo.marks.items()})
 
 
 def fitted_ground(

@@ -181,25 +181,27 @@ class Planner:
                 where="outline",
                 remedy="Go back to Marks.",
             )
-        edges, notes = self._edges([r for r in rows if head.camera_of(slot_name(r))])
+        edges, notes = self._edges(head, rows)
         needs_coat(edges, probes)
         return fitted_ground(head, coat_type, edges, probes, family_id, notes)
 
-    def _edges(self, rows: list[PhotoRow]) -> tuple[dict[str, Array], list[str]]:
+    def _edges(self, head: HeadSolution, rows: list[PhotoRow]) -> tuple[dict[str, Array], list[str]]:
         """Coat edges by photo name; those not traced yet are traced and kept."""
         edges: dict[str, Array] = {}
         notes = []
         for row in rows:
-            line = np.array(row.coat_edge) if row.coat_edge else self._traced(row)
+            if head.camera_of(slot_name(row)) is None:
+                continue
+            line = np.array(row.coat_edge) if row.coat_edge else self._traced(head, row)
             if isinstance(line, NoEdge):
                 notes.append(f"{slot_name(row)}: {line.reason}")
             else:
                 edges[slot_name(row)] = line
         return edges, notes
 
-    def _traced(self, row: PhotoRow) -> Array | NoEdge:
+    def _traced(self, head: HeadSolution, row: PhotoRow) -> Array | NoEdge:
         data = self.store.photo_path(row.content_hash).read_bytes()
-        line = coat_edge_of(marks_of(row), read_photo(data, row.file_name).rgb)
+        line = coat_edge_of(head, marks_of(row), read_photo(data, row.file_name).rgb)
         if not isinstance(line, NoEdge):
             with self.store.session() as session:
                 queries.photo(session, row.id).coat_edge = np.round(line, 1).tolist()
