@@ -5,7 +5,6 @@
 
 from __future__ import annotations
 
-import shutil
 import socket
 import tempfile
 import threading
@@ -21,10 +20,10 @@ from dapwick.records.store import SalonStore
 from dapwick.service.demo import fill_with_demo
 from dapwick.service.dogs import set_hand_measures
 from dapwick.service.photos import set_marks
+from headless import launch
 
 ROOT = Path(__file__).parents[1]
 OUT = ROOT / "docs" / "screenshots"
-FLAGS = ["--no-sandbox", "--disable-background-networking", "--disable-component-update", "--disable-sync"]
 SETTLE_MS = 600
 
 
@@ -69,7 +68,7 @@ def main() -> None:
         store = SalonStore(Path(folder))
         fill_with_demo(store)
         address = served(store)
-        chromium = driver.chromium.launch(executable_path=shutil.which("chromium"), args=FLAGS)
+        chromium = launch(driver)
         page = chromium.new_page(viewport={"width": 1280, "height": 800}, reduced_motion="reduce")
         shoot(page, address, "today", "/", "text=Bobbin")
         shoot(page, address, "photos", "/dogs/2/photos", "[data-slot=left] img")

@@ -8,7 +8,6 @@ from __future__ import annotations
 import argparse
 import gzip
 import os
-import shutil
 import socket
 import statistics
 import subprocess
@@ -33,17 +32,11 @@ from dapwick.service.headfile import PhotoEntry, photo_marks
 from dapwick.service.planning import FittedGround, fitted_ground, plan_on
 from dapwick.vision.edge import trace_edge
 from dapwick.vision.photo import read_photo
+from headless import launch
 from simheads import random_head
 
 ROOT = Path(__file__).parents[1]
 DIST = ROOT / "web" / "dist"
-FLAGS = [
-    "--no-sandbox",
-    "--disable-background-networking",
-    "--disable-component-update",
-    "--disable-sync",
-    "--no-first-run",
-]
 SLIDES = 60
 Row = tuple[str, str]
 
@@ -152,7 +145,7 @@ def _start(folder: Path, port: int) -> tuple[subprocess.Popen[bytes], float]:
 def browser_slides(address: str) -> list[float]:
     """Seconds from a slider's input event to the frame that shows the new outline, one move at a time."""
     with sync_playwright() as driver:
-        chromium = driver.chromium.launch(executable_path=shutil.which("chromium"), args=FLAGS)
+        chromium = launch(driver)
         page: Page = chromium.new_page(viewport={"width": 1280, "height": 800})
         page.goto(f"{address}/dogs/1/outline")
         page.locator("[data-line=outline]").first.wait_for()

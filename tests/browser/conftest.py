@@ -2,7 +2,6 @@
 
 from __future__ import annotations
 
-import shutil
 import socket
 import threading
 import time
@@ -16,23 +15,15 @@ from playwright.sync_api import Browser, Page, sync_playwright
 from dapwick.api.app import make_app
 from dapwick.records.store import SalonStore
 from dapwick.service.demo import fill_with_demo
+from headless import launch
 
 WEB = Path(__file__).parents[2] / "web" / "dist"
-FLAGS = [
-    "--no-sandbox",
-    "--disable-background-networking",
-    "--disable-component-update",
-    "--disable-sync",
-    "--no-first-run",
-]
 
 
 @pytest.fixture(scope="session")
 def browser() -> Iterator[Browser]:
-    path = shutil.which("chromium")
-    assert path, "Chromium is missing: `make browser` installs it"
     with sync_playwright() as driver:
-        chromium = driver.chromium.launch(executable_path=path, args=FLAGS)
+        chromium = launch(driver)
         yield chromium
         chromium.close()
 
