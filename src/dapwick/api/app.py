@@ -13,11 +13,11 @@ from fastapi.responses import FileResponse, JSONResponse
 from dapwick import __version__
 from dapwick.api import schemas as s
 from dapwick.api.routes import router
-from dapwick.core.errors import BadInput, Conflict, DapwickError, NotFound
+from dapwick.core.errors import BadInput, DapwickError, NotFound
 from dapwick.records.store import SalonStore
 from dapwick.service.visit import Planner
 
-STATUS = {BadInput: 422, NotFound: 404, Conflict: 409}
+STATUS = {BadInput: 422, NotFound: 404}
 
 
 def make_app(store: SalonStore | None, web: Path | None = None) -> FastAPI:

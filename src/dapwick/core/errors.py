@@ -2,8 +2,7 @@
 
 DapwickError
 ├── BadInput        the caller's data is wrong: what, expected, got, where, what to do
-├── NotFound        there is no such dog, photo or visit
-└── Conflict        somebody changed it first
+└── NotFound        there is no such dog, photo or visit
 """
 
 from __future__ import annotations
@@ -29,7 +28,3 @@ class NotFound(DapwickError, LookupError):
     def __init__(self, kind: str, key: object) -> None:
         self.kind, self.key = kind, key
         super().__init__(f"There is no {kind} {key}. It may have been removed: go back to Today.")
-
-
-class Conflict(DapwickError):
-    """A versioned write came second."""

@@ -8,8 +8,6 @@ from __future__ import annotations
 from dataclasses import dataclass
 from typing import Final, Literal
 
-import numpy as np
-
 Kind = Literal["seen", "edge", "felt"]
 View = Literal["front", "left", "right", "top", "back", "three_quarter_left", "three_quarter_right"]
 VIEWS: Final[tuple[View, ...]] = (
@@ -170,8 +168,3 @@ def swapped(mark: str) -> str:
     if mark.endswith("_right"):
         return mark.removesuffix("_right") + "_left"
     return mark
-
-
-def mirror_index() -> np.ndarray[tuple[int], np.dtype[np.intp]]:
-    """Row i of the mirrored head is row mirror_index()[i] of the head with x negated."""
-    return np.array([INDEX[swapped(mark)] for mark in MARK_IDS])

@@ -125,6 +125,11 @@ class Problem:
         self._observe()
         self.unknowns = N + 6 * len(photos) + len(self.lenses)
         self.constant_rows = self._constant_rows()
+        focal, spread = self._lens_prior()
+        mirror = np.zeros(3 * len(PAIRS) + len(MIDLINE))
+        self.constant_offset = np.concatenate(
+            [focal / spread, mirror, prior.whitener @ prior.mean_mm.ravel()]
+        )
 
     def _pose(self, photo: PhotoMarks) -> Pose:
         return fit_pose(self.prior.mean_mm * self.size_start, photo, photo.view)
@@ -195,15 +200,12 @@ class Problem:
         px = focal[self.photo_of, None] * p[:, :2] / z + self.centre_px[self.photo_of]
         reprojection = (px - self.seen_px) / self.sigma_px[:, None]
         spans = np.linalg.norm(points[self.hand_from] - points[self.hand_to], axis=1)
-        offset = np.concatenate(
-            [
-                self._lens_prior()[0] / self._lens_prior()[1],
-                np.zeros(3 * len(PAIRS) + len(MIDLINE)),
-                self.prior.whitener @ self.prior.mean_mm.ravel(),
-            ]
-        )
         return np.concatenate(
-            [reprojection.ravel(), (spans - self.hand_mm) / self.hand_sigma, self.constant_rows @ x - offset]
+            [
+                reprojection.ravel(),
+                (spans - self.hand_mm) / self.hand_sigma,
+                self.constant_rows @ x - self.constant_offset,
+            ]
         )
 
     def jacobian(self, x: Array) -> Array:

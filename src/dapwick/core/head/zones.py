@@ -55,7 +55,7 @@ DEFAULT_DEPTH_MM: Final[dict[str, float]] = {
 def label(template_points_mm: Array) -> IntArray:
     """Zone index (into ZONES) of each template point (N, 3): the nearest seed's."""
     seeds = [(i, seed) for i, zone in enumerate(ZONES) for seed in _SEEDS[zone]]
-    folded = template_points_mm * [1, 1, 1]
+    folded = template_points_mm.copy()
     folded[:, 0] = np.abs(folded[:, 0])
     _, nearest = cKDTree([seed for _, seed in seeds]).query(folded)
     return np.asarray(np.array([i for i, _ in seeds])[nearest], dtype=np.intp)

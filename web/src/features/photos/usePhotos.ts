@@ -28,9 +28,13 @@ export function usePhotos(dog: Dog) {
   }
 
   async function remove(photo: Photo) {
-    await api.removePhoto(photo.id)
-    setLastRemoved(photo.id)
-    await refresh()
+    try {
+      await api.removePhoto(photo.id)
+      setLastRemoved(photo.id)
+      await refresh()
+    } catch (error) {
+      put(slot(photo.view, photo.state), { kind: 'refused', reason: (error as Error).message })
+    }
   }
 
   async function bringBack() {
