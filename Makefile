@@ -5,7 +5,7 @@ PORT ?= 8350
 BIN := .venv/bin
 WEB_SOURCES := $(shell find web/src web/public -type f 2>/dev/null) web/index.html web/vite.config.ts web/tsconfig.json
 
-.PHONY: demo test types build check browser dogs accuracy speed lock clean
+.PHONY: demo test types build check browser dogs guess accuracy speed lock clean
 
 types: .venv/ready.stamp web/node_modules/ready.stamp
 	$(BIN)/dapwick openapi > web/src/api/openapi.json
@@ -45,12 +45,21 @@ web/dist/ready.stamp: web/node_modules/ready.stamp $(WEB_SOURCES)
 browser:
 	@command -v chromium >/dev/null || { apt-get update -qq && apt-get install -y -qq chromium; }
 
-# Developers only, not needed to run or test: render the simulated dogs, rewrite the measured figures.
+# Developers only, not needed to run or test: render the simulated dogs, train the first guesses, rewrite the figures.
+DOGS := fogbell bobbin tiller marlin-spike squall ratline halyard kelpie-jo
+CROWD := build/crowd
+
 dogs: .venv/ready.stamp
 	$(BIN)/python -m pip install --quiet -e '.[dogs]'
-	cd tools && for dog in fogbell bobbin; do for view in front left; do for try in 1 2 3; do \
-	  ../$(BIN)/python -m simdogs.photo $$dog $$view ../src/dapwick/demo/photos/$$dog-dry-$$view.jpg && break; done; done; done
-	cd tools && ../$(BIN)/python -m simdogs.truth ../src/dapwick/demo/photos
+	cd tools && for dog in $(DOGS); do ../$(BIN)/python -m simdogs.photo $$dog ../src/dapwick/demo/photos || exit 1; done
+	cd tools && ../$(BIN)/python -m simdogs.fidget kelpie-jo ../src/dapwick/demo/camera
+
+guess: .venv/ready.stamp
+	$(BIN)/python -m pip install --quiet -e '.[dogs]'
+	mkdir -p $(CROWD)
+	cd tools && for first in 1000 0 10 20 30 40 50 60 180 190 200; do \
+	  ../$(BIN)/python -m simdogs.crowd $$first 10 ../$(CROWD)/$$first.npz || exit 1; done
+	cd tools && ../$(BIN)/python train_guess.py ../$(CROWD)
 
 accuracy: .venv/ready.stamp
 	$(BIN)/python tools/accuracy.py
@@ -58,7 +67,8 @@ accuracy: .venv/ready.stamp
 speed: build browser
 	$(BIN)/python tools/speed.py
 
-lock:
+lock: .venv/ready.stamp
+	$(BIN)/python -m pip install --quiet pip-tools
 	$(BIN)/pip-compile --quiet --strip-extras --generate-hashes --allow-unsafe --no-emit-index-url --no-emit-trusted-host --no-emit-find-links --no-header --extra test --output-file requirements/all.txt pyproject.toml requirements/build.in
 
 clean:

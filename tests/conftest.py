@@ -63,7 +63,7 @@ def store(tmp_path: Path) -> Iterator[SalonStore]:
 
 @pytest.fixture
 def demo_store(store: SalonStore) -> SalonStore:
-    fill_with_demo(store)
+    fill_with_demo(store, ("fogbell", "bobbin"))
     return store
 
 

@@ -20,11 +20,12 @@ from dapwick.core.measures import NORMAL_95, RULES, measures_of
 from dapwick.core.observations import HandMeasure, HeadInput
 from dapwick.core.prior import general_prior
 from dapwick.core.solve import HeadSolution, N, Problem, Tolerances, solve_head
-from dapwick.demo.dogs import calliper_mm, hand_marks, photo_bytes, truth
+from dapwick.demo.dogs import calliper_mm, hand_marks, photo_bytes, photos_of, truth
 from dapwick.service.headfile import PhotoEntry, photo_marks
 from dapwick.service.planning import coat_edge_of, fitted_ground
 from dapwick.vision.edge import NoEdge
 from dapwick.vision.photo import read_photo
+from sight import sight_report
 from simheads import SimHead, random_head
 
 CASES: dict[str, tuple[View, ...]] = {
@@ -140,7 +141,7 @@ def report(heads: int) -> str:
         "photo. Two dogs are too few to call an interval calibrated; the table shows where it is trusted too much.",
         "",
     ]
-    return "\n".join([*out, *coat_table("fogbell"), *coat_table("bobbin")])
+    return "\n".join([*out, *coat_table("fogbell"), *coat_table("bobbin"), *sight_report()])
 
 
 def coat_table(key: str) -> list[str]:
@@ -148,7 +149,7 @@ def coat_table(key: str) -> list[str]:
     known = truth(key)
     photos = tuple(
         photo_marks(PhotoEntry.model_validate({**p, "marks": hand_marks(p)}), p["file"])
-        for p in known["photos"]
+        for p in photos_of(known)
     )
     across = ("eye_outer_left", "eye_outer_right")
     head = solve_head(HeadInput(photos, (HandMeasure(*across, calliper_mm(known, *across)),)))

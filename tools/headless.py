@@ -15,7 +15,7 @@ FLAGS = [
 ]
 
 
-def launch(driver: Playwright) -> Browser:
+def launch(driver: Playwright, *more: str) -> Browser:
     path = shutil.which("chromium")
     assert path, "Chromium is missing: `make browser` installs it"
-    return driver.chromium.launch(executable_path=path, args=FLAGS)
+    return driver.chromium.launch(executable_path=path, args=[*FLAGS, *more])

@@ -15,7 +15,7 @@ import uvicorn
 from playwright.sync_api import Page, sync_playwright
 
 from dapwick.api.app import make_app
-from dapwick.demo.dogs import calliper_mm, hand_marks, truth
+from dapwick.demo.dogs import calliper_mm, hand_marks, photos_of, truth
 from dapwick.records.store import SalonStore
 from dapwick.service.demo import fill_with_demo
 from dapwick.service.dogs import set_hand_measures
@@ -25,6 +25,8 @@ from headless import launch
 ROOT = Path(__file__).parents[1]
 OUT = ROOT / "docs" / "screenshots"
 SETTLE_MS = 600
+LOOKING_MS = 90_000
+CAMERA = "/dogs/5/camera?view=front&state=dry&source=simulated"
 
 
 def served(store: SalonStore) -> str:
@@ -53,7 +55,7 @@ def shoot(page: Page, address: str, name: str, path: str, wait_for: str, mode: s
 def mark_bobbin_partly(store: SalonStore) -> None:
     """As in the middle of the Marks stage: the front's first marks, the whole left side."""
     known = truth("bobbin")
-    front, left = known["photos"]
+    front, left = photos_of(known)
     set_marks(store, 3, dict(list(hand_marks(front).items())[:7]))
     set_marks(store, 4, hand_marks(left))
     across = ("eye_outer_left", "eye_outer_right")
@@ -71,7 +73,13 @@ def main() -> None:
         chromium = launch(driver)
         page = chromium.new_page(viewport={"width": 1280, "height": 800}, reduced_motion="reduce")
         shoot(page, address, "today", "/", "text=Bobbin")
-        shoot(page, address, "photos", "/dogs/2/photos", "[data-slot=left] img")
+        page.set_default_timeout(LOOKING_MS)
+        shoot(page, address, "photos", "/dogs/3/photos", "[data-slot=top] [data-usable]")
+        page.get_by_role("button", name="Look closer: Front").click()
+        page.locator("[data-line=edge]").wait_for()
+        page.wait_for_timeout(SETTLE_MS)
+        page.screenshot(path=OUT / "edge.png")
+        shoot(page, address, "camera", CAMERA, "[data-advice=level]")
         mark_bobbin_partly(store)
         shoot(page, address, "marks", "/dogs/2/marks", "[data-measure]")
         shoot(page, address, "outline", "/dogs/1/outline", "[data-line=outline]")

@@ -7,6 +7,7 @@ from __future__ import annotations
 
 import argparse
 import gzip
+import io
 import os
 import socket
 import statistics
@@ -19,6 +20,7 @@ from collections.abc import Callable
 from pathlib import Path
 
 import numpy as np
+from PIL import Image
 from playwright.sync_api import Page, sync_playwright
 
 from dapwick.core.head.coat import coat_of
@@ -27,11 +29,16 @@ from dapwick.core.observations import HandMeasure, HeadInput
 from dapwick.core.outlines.families import ROUND
 from dapwick.core.outlines.fit import fit_family
 from dapwick.core.solve import HeadSolution, solve_head
-from dapwick.demo.dogs import calliper_mm, hand_marks, photo_bytes, truth
+from dapwick.demo.dogs import calliper_mm, hand_marks, photo_bytes, photos_of, truth
+from dapwick.records.store import SalonStore
+from dapwick.service.dogs import add_dog
 from dapwick.service.headfile import PhotoEntry, photo_marks
+from dapwick.service.looking import look_at
+from dapwick.service.photos import add_photo
 from dapwick.service.planning import FittedGround, fitted_ground, plan_on
 from dapwick.vision.edge import trace_edge
-from dapwick.vision.photo import read_photo
+from dapwick.vision.guess import Guess, dog_chance, guess_marks
+from dapwick.vision.photo import Pixels, read_photo
 from headless import launch
 from simheads import random_head
 
@@ -57,17 +64,17 @@ def spread(seconds: list[float]) -> str:
 
 def demo_ground() -> FittedGround:
     known = truth("fogbell")
-    sim_marks = {p["file"]: hand_marks(p) for p in known["photos"]}
+    sim_marks = {p["file"]: hand_marks(p) for p in photos_of(known)}
 
     photos = tuple(
         photo_marks(PhotoEntry.model_validate({**p, "marks": sim_marks[p["file"]]}), p["file"])
-        for p in known["photos"]
+        for p in photos_of(known)
     )
     across = ("eye_outer_left", "eye_outer_right")
     head = solve_head(HeadInput(photos, (HandMeasure(*across, calliper_mm(known, *across)),)))
     assert isinstance(head, HeadSolution)
     edges = {}
-    for photo in known["photos"]:
+    for photo in photos_of(known):
         rgb = read_photo(photo_bytes(photo["file"]), "a").rgb
         line = trace_edge(rgb, {m: tuple(v["at"]) for m, v in sim_marks[photo["file"]].items()})  # type: ignore[misc]
         assert isinstance(line, np.ndarray)
@@ -80,16 +87,14 @@ def core_rows() -> list[Row]:
     four = [random_head(s, ("front", "left", "right", "top")).given for s in range(40)]
     ground = demo_ground()
     head, skin = ground.ground.head, ground.ground.skin
-    photo = truth("fogbell")["photos"][0]
+    photo = photos_of(truth("fogbell"))[0]
     data = photo_bytes(photo["file"])
     rgb = read_photo(data, "a").rgb
-    marks = {m: tuple(v["at"]) for m, v in hand_marks(photo).items()}
     sizes = iter(np.linspace(-1, 1, 60))
     return [
         ("one solve, two photos", spread([timed(lambda g=g: solve_head(g), 1)[0] for g in two])),
         ("one solve, four photos", spread([timed(lambda g=g: solve_head(g), 1)[0] for g in four])),
-        ("decode a 1.1-megapixel JPEG", spread(timed(lambda: read_photo(data, "a"), 10))),
-        ("trace the coat's edge", spread(timed(lambda: trace_edge(rgb, marks), 4))),  # type: ignore[arg-type]
+        *photo_rows(data, rgb),
         ("skin of a head", spread(timed(lambda: skin_of(head), 20))),
         ("coat of a head", spread(timed(lambda: coat_of(head, skin, "standing", ground.edges), 10))),
         ("fit of the round family", spread(timed(lambda: fit_family(ground.ground, ROUND), 6))),
@@ -98,6 +103,76 @@ def core_rows() -> list[Row]:
             spread(timed(lambda: plan_on(ground, {"fullness": float(next(sizes))}, moving=True), 60)),
         ),
     ]
+
+
+def photo_rows(data: bytes, rgb: Pixels) -> list[Row]:
+    """Taking photos in and looking at them; the large one is a demo photo brought to 12 megapixels."""
+    out = io.BytesIO()
+    Image.open(io.BytesIO(data)).resize((4000, 3000)).save(out, "JPEG", quality=92)
+    large = out.getvalue()
+
+    def bare() -> None:
+        image = Image.open(io.BytesIO(large)).convert("RGB")
+        image.resize((1600, 1200), Image.Resampling.BOX).save(io.BytesIO(), "JPEG", quality=88)
+
+    bare_s = timed(bare, 5)
+    with tempfile.TemporaryDirectory() as folder:
+        store = SalonStore(Path(folder))
+        dog = add_dog(store, "Sample", "curl").id
+        tails = iter(range(100))
+
+        def taken(view: str) -> None:
+            # Bytes after the picture's end make each a file of its own.
+            add_photo(store, dog, large + bytes([next(tails)]), "a.jpg", view, "dry")
+
+        import_s, sorted_s = timed(lambda: taken("front"), 5), timed(lambda: taken("guess"), 5)
+        store.close()
+    ratio = statistics.median(import_s) / statistics.median(bare_s)
+    guess = guess_marks(rgb, "front")
+    assert isinstance(guess, Guess)
+    marks = {m: (a.x_px, a.y_px) for m, a in guess.marks.items()}
+    chance = dog_chance(guess, rgb.shape[1], rgb.shape[0])
+    return [
+        ("a 12-megapixel JPEG: bare Pillow decode, resize and save", spread(bare_s)),
+        (f"the same photo taken in, {ratio:.2f} times that", spread(import_s)),
+        ("the same photo taken in and its slot guessed", spread(sorted_s)),
+        ("first guesses of the marks", spread(timed(lambda: guess_marks(rgb, "front"), 10))),
+        ("trace the coat's edge, 1,200 × 900", spread(timed(lambda: trace_edge(rgb, marks, chance), 6))),
+        (
+            "look at a photo: quality, card, guesses, edge",
+            spread(timed(lambda: look_at(rgb, "a", "front", "dry", (1200, 900)), 4)),
+        ),
+        ("memory at its peak, 20 photos of 12 megapixels taken in and looked at", f"{peak_mb(large):.0f} MB"),
+    ]
+
+
+def peak_mb(photo: bytes) -> float:
+    """Largest resident size of a process of its own that takes 20 photos in and looks at each."""
+    with tempfile.TemporaryDirectory() as folder:
+        path = Path(folder) / "large.jpg"
+        path.write_bytes(photo)
+        done = subprocess.run(
+            [sys.executable, "-c", TWENTY, str(path), folder], capture_output=True, text=True, check=True
+        )
+    return float(done.stdout)
+
+
+TWENTY = """
+import resource, sys
+from pathlib import Path
+from dapwick.records.store import SalonStore
+from dapwick.service import edges
+from dapwick.records.store import SalonStore
+from dapwick.service.dogs import add_dog
+from dapwick.service.photos import add_photo
+store = SalonStore(Path(sys.argv[2]) / "salon")
+dog = add_dog(store, "Sample", "curl").id
+data = Path(sys.argv[1]).read_bytes()
+for n in range(20):
+    card = add_photo(store, dog, data + bytes([n]), "a.jpg", "front", "dry")
+    edges.look(store, card.id, lambda *_: None)
+print(resource.getrusage(resource.RUSAGE_SELF).ru_maxrss / 1024)
+"""
 
 
 def server_rows() -> list[Row]:

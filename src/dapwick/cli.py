@@ -4,6 +4,7 @@ from __future__ import annotations
 
 import json
 import sys
+import time
 from collections.abc import Callable, Sequence
 from pathlib import Path
 from typing import Annotated, Any
@@ -20,6 +21,9 @@ from dapwick.core.measures import measures_of
 from dapwick.core.outlines.families import family
 from dapwick.core.outlines.family import settle_schools
 from dapwick.core.solve import HeadSolution, Unsolved, solve_head
+from dapwick.demo.dogs import DEMO_DOGS, truth
+from dapwick.devices.calliper import SimulatedCalliper, serve_lines, wedge_line
+from dapwick.exports.scale_card import scale_card_pdf
 from dapwick.service.headfile import HeadFile, photo_name, read_head_file
 from dapwick.service.planning import Plan, coat_edge_of, fitted_ground, needs_coat, plan_on
 from dapwick.vision.edge import NoEdge
@@ -261,6 +265,48 @@ def _plan_table(path: Path, made: Plan) -> None:
         console.print(f"• {reason}", highlight=False)
 
 
+devices = typer.Typer(no_args_is_help=True, help="Simulated stand-ins for outside devices.")
+app.add_typer(devices, name="devices")
+
+
+@devices.command()
+def calliper(
+    dog: Annotated[str, typer.Option(help="The demo dog it is put to.")] = "bobbin",
+    seed: Annotated[int, typer.Option(help="Which hand: the same seed reads the same.")] = 0,
+    listen: Annotated[int | None, typer.Option(help="Send readings over this TCP port instead.")] = None,
+    every_s: Annotated[float, typer.Option(help="Seconds between readings.")] = 0.0,
+) -> None:
+    """A simulated digital calliper: types each reading's digits and Enter, as a keyboard wedge does.
+
+    What is being measured goes to standard error, the digits alone to standard output.
+    """
+
+    def work() -> None:
+        keys = [d.key for d in DEMO_DOGS]
+        if dog not in keys:
+            raise BadInput("unknown demo dog", expected=", ".join(keys), got=dog, where="--dog")
+        simulated = SimulatedCalliper(truth(dog)["marks_mm"], seed)
+        if listen is not None:
+            with serve_lines(simulated, "127.0.0.1", listen) as server:
+                print(f"calliper on 127.0.0.1:{server.server_address[1]}", file=sys.stderr, flush=True)
+                server.serve_forever()
+        for words, mm in simulated.readings():
+            time.sleep(every_s)
+            print(f"{words}:", file=sys.stderr, flush=True)
+            print(wedge_line(mm), end="", flush=True)
+
+    _or_exit(work)
+
+
+@app.command()
+def scale_card(
+    to: Annotated[Path, typer.Option(help="Where the PDF goes.")] = Path("scale-card.pdf"),
+    paper: Annotated[str, typer.Option(help="a4 or letter.")] = "a4",
+) -> None:
+    """Write the printable scale card; print it at 100 %."""
+    _or_exit(lambda: print(f"{to}: {to.write_bytes(scale_card_pdf(paper))} bytes"))
+
+
 @app.command()
 def serve(
     salon: Annotated[Path, typer.Option(help="The salon's folder: records and photos.")] = Path("salon/own"),
@@ -293,3 +339,7 @@ def openapi() -> None:
     from dapwick.api.app import make_app
 
     print(json.dumps(make_app(None).openapi(), indent=1))
+
+
+if __name__ == "__main__":
+    app()

@@ -10,7 +10,7 @@ from fastapi.testclient import TestClient
 
 import zoo
 from dapwick.api.app import make_app
-from dapwick.demo.dogs import calliper_mm, hand_marks, photo_bytes, truth
+from dapwick.demo.dogs import calliper_mm, hand_marks, photo_bytes, photos_of, truth
 from dapwick.records.store import SalonStore
 
 ROOT = Path(__file__).parents[2]
@@ -37,7 +37,7 @@ def test_empty_salon_is_empty(client: TestClient) -> None:
 def test_from_two_photos_to_a_kept_outline(client: TestClient) -> None:
     known = truth("bobbin")
     dog = new_dog(client, "Bobbin", "curl")
-    for photo in known["photos"]:
+    for photo in photos_of(known):
         added = upload(client, dog, photo_bytes(photo["file"]), photo["view"], photo["file"])
         assert added.status_code == 201
         marks = hand_marks(photo, seed=3)

@@ -75,7 +75,7 @@ def salon(tmp_path: Path) -> Iterator[Salon]:
 
 @pytest.fixture
 def demo_salon(salon: Salon) -> Salon:
-    fill_with_demo(salon.store)
+    fill_with_demo(salon.store, ("fogbell", "bobbin"))
     return salon
 
 

@@ -9,7 +9,7 @@ from hands import leave_mm, place, saved
 from playwright.sync_api import Page, expect
 
 from dapwick.core.marks import guided_order
-from dapwick.demo.dogs import PHOTOS, calliper_mm, hand_marks, truth
+from dapwick.demo.dogs import PHOTOS, calliper_mm, hand_marks, photos_of, truth
 
 pytestmark = pytest.mark.browser
 
@@ -32,12 +32,12 @@ def test_from_an_empty_salon_to_a_round_outline(page: Page, salon) -> None:  # t
     page.get_by_role("radio", name="Curly").click()
     page.get_by_role("button", name="Go on to photos").click()
 
-    for photo, slot in zip(known["photos"], ("Front", "The dog’s left side"), strict=True):
+    for photo, slot in zip(photos_of(known), ("Front", "The dog’s left side"), strict=True):
         page.get_by_label(f"File for {slot}").set_input_files(PHOTOS / photo["file"])
         page.get_by_alt_text(re.compile(photo["file"])).wait_for()
     page.get_by_role("link", name="Go on to marks").click()
 
-    front, left = known["photos"]
+    front, left = photos_of(known)
     mark_photo(page, front)
     page.get_by_role("button", name=re.compile("^left")).click()
     mark_photo(page, left)

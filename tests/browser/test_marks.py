@@ -6,7 +6,7 @@ import pytest
 from hands import on_screen, place, saved
 from playwright.sync_api import Page, expect
 
-from dapwick.demo.dogs import hand_marks, truth
+from dapwick.demo.dogs import hand_marks, photos_of, truth
 
 pytestmark = pytest.mark.browser
 
@@ -57,7 +57,7 @@ def test_keys_nudge_doubt_and_remove_a_mark(marking: Page) -> None:
 
 def test_expected_places_appear_and_are_taken_with_enter(page: Page, demo_salon) -> None:  # type: ignore[no-untyped-def]
     page.goto(f"{demo_salon.address}/dogs/2/marks")
-    photo = truth("bobbin")["photos"][0]
+    photo = photos_of(truth("bobbin"))[0]
     marks = hand_marks(photo)
     page.locator("[data-plane=front]").wait_for()
     for mark in ("eye_inner_right", "eye_inner_left", "eye_outer_right", "eye_outer_left", "nose_tip"):

@@ -14,7 +14,7 @@ from dapwick.core.head.skin import BETWEEN_MARKS_SIGMA_MM, CONTROL_ROWS, skin_of
 from dapwick.core.head.template import template, template_field
 from dapwick.core.head.zones import BARE, ZONES
 from dapwick.core.solve import HeadSolution, solve_head
-from dapwick.demo.dogs import photo_bytes, truth
+from dapwick.demo.dogs import photo_bytes, photos_of, truth
 from dapwick.service.planning import FittedGround, coat_edge_of
 from dapwick.vision.edge import NoEdge
 from dapwick.vision.photo import read_photo
@@ -159,7 +159,7 @@ def test_few_marks_do_not_make_a_small_dog() -> None:
     assert isinstance(head, HeadSolution)
     line = coat_edge_of(head, head.photos[0], read_photo(photo_bytes(head.photos[0].name), "a").rgb)
     assert not isinstance(line, NoEdge)
-    crown = truth("bobbin")["photos"][0]["marks_px"]["crown"]
+    crown = photos_of(truth("bobbin"))[0]["marks_px"]["crown"]
     assert line[:, 1].min() < crown[1] - 30
 
 

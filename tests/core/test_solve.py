@@ -12,6 +12,7 @@ from dapwick.core.marks import INDEX, MARK_IDS, guided_order
 from dapwick.core.measures import RULES, measures_of
 from dapwick.core.observations import HandMeasure, HeadInput, PhotoMarks, PlacedMark
 from dapwick.core.prior import general_prior
+from dapwick.core.scale_card import CardReading, held_level_with
 from dapwick.core.solve import HeadSolution, Problem, Tolerances, Unsolved, solve_head
 from simheads import SimHead, hand_measure, random_head
 
@@ -43,6 +44,62 @@ def test_analytic_jacobian_matches_differences(views: tuple) -> None:
         step[column] = 1e-5 * problem.step_sizes()[column]
         by_difference = (problem.residuals(x + step) - problem.residuals(x - step)) / (2 * step[column])
         assert np.allclose(j[:, column], by_difference, rtol=1e-4, atol=1e-5)
+
+
+def carded(sim: SimHead, held_off_mm: float = 0.0) -> HeadInput:
+    """The same photos with a scale card in each, held so far before the eye, and no hand measure."""
+    photos = []
+    for photo, camera in zip(sim.given.photos, sim.cameras, strict=True):
+        eyes = sim.points_mm[[INDEX[m] for m in held_level_with(photo.view)]].mean(axis=0)
+        depth = float((camera.rotation @ eyes + camera.translation_mm)[2]) - held_off_mm
+        photos.append(replace(photo, card=CardReading(camera.focal_px / depth, 0.002, 6)))
+    return HeadInput(tuple(photos))
+
+
+def test_jacobian_of_the_scale_card_matches_differences() -> None:
+    sim = random_head(3, ("front", "left", "top"))
+    given = carded(sim, 9.0)
+    problem = Problem(given.photos, (), general_prior(), Tolerances())
+    x = problem.start() + np.random.default_rng(2).normal(0, 0.3, problem.unknowns) * problem.step_sizes()
+    rows = slice(2 * len(problem.photo_of), problem.robust_rows)
+    j = problem.jacobian(x)[rows]
+    assert len(j) == 3
+    for column in np.flatnonzero(np.abs(j).sum(axis=0)):
+        step = np.zeros(problem.unknowns)
+        step[column] = 1e-5 * problem.step_sizes()[column]
+        by_difference = (problem.residuals(x + step) - problem.residuals(x - step))[rows] / (2 * step[column])
+        assert np.allclose(j[:, column], by_difference, rtol=1e-4, atol=1e-6)
+
+
+def test_a_scale_card_gives_the_size_as_a_hand_measure_does() -> None:
+    errors, sigmas, blind = [], [], []
+    for seed in range(12):
+        sim = random_head(seed)
+        off = float(np.random.default_rng(seed).normal(0, 12.0))
+        for given, kept in ((carded(sim, off), True), (replace(sim.given, hand_measures=()), False)):
+            head = solve_head(given)
+            assert isinstance(head, HeadSolution)
+            i = [r.id for r in RULES].index("eye_span_outer")
+            measure = measures_of(head)[i]
+            share = measure.value / float(RULES[i].of(sim.points_mm)) - 1
+            if kept:
+                assert "no_scale" not in {f.code for f in head.findings}
+                errors.append(share)
+                sigmas.append(measure.sigma / measure.value)
+            else:
+                blind.append(measure.sigma / measure.value)
+    assert np.sqrt(np.mean(np.square(errors))) < 0.03
+    assert np.mean(sigmas) < 0.03 < 0.3 * np.mean(blind)
+    assert np.mean(np.abs(errors) < 1.96 * np.array(sigmas)) > 0.8
+
+
+def test_a_card_printed_at_the_wrong_size_is_told() -> None:
+    sim = random_head(5, ("front", "left"))
+    given = carded(sim)
+    photos = tuple(replace(p, card=replace(p.card, px_per_mm=p.card.px_per_mm * 1.18)) for p in given.photos)
+    head = solve_head(HeadInput(photos, sim.given.hand_measures * 3))
+    assert isinstance(head, HeadSolution)
+    assert "card_contradicts" in {f.code for f in head.findings}
 
 
 @pytest.mark.parametrize("seed", range(4))

@@ -12,7 +12,7 @@ from dapwick.core.marks import MARK_IDS
 from dapwick.core.observations import PhotoMarks, PlacedMark
 from dapwick.core.pose import photo_findings
 from dapwick.core.prior import general_prior
-from dapwick.demo.dogs import DEMO_DOGS, calliper_mm, hand_marks, photo_bytes, truth
+from dapwick.demo.dogs import DEMO_DOGS, calliper_mm, hand_marks, photo_bytes, photos_of, truth
 from dapwick.vision.photo import read_photo
 
 KEYS = [dog.key for dog in DEMO_DOGS]
@@ -65,7 +65,7 @@ def test_bone_marks_lie_on_the_true_skin(key: str) -> None:
 
 
 def test_a_hand_errs_as_a_hand_does_and_repeatably() -> None:
-    photo = truth("bobbin")["photos"][0]
+    photo = photos_of(truth("bobbin"))[0]
     once, again, other = hand_marks(photo, 1), hand_marks(photo, 1), hand_marks(photo, 2)
     assert once == again
     assert once != other

@@ -7,10 +7,12 @@ import pytest
 from scipy.spatial import cKDTree
 
 from dapwick.core.head.template import template
-from dapwick.demo.dogs import hand_marks, photo_bytes, truth
+from dapwick.demo.dogs import hand_marks, photo_bytes, photos_of, truth
+from dapwick.service.looking import look_at
 from dapwick.vision.edge import NoEdge, trace_edge
 from dapwick.vision.photo import read_photo
 from dapwick.vision.silhouette import silhouette
+from edge_truth import edge_errors_mm
 
 
 def blob(radius: float = 180.0) -> tuple[np.ndarray, dict[str, tuple[float, float]]]:
@@ -49,7 +51,7 @@ def test_too_few_marks_is_a_reason() -> None:
 def test_edge_of_a_simulated_dog_lies_off_its_skin(dog: str) -> None:
     """Above the eyes, the traced edge stands a coat's depth off the pictured skull, no more."""
     known = truth(dog)
-    photo = known["photos"][0]
+    photo = photos_of(known)[0]
     marks = {m: tuple(v["at"]) for m, v in hand_marks(photo).items()}
     line = trace_edge(read_photo(photo_bytes(photo["file"]), "a").rgb, marks)  # type: ignore[arg-type]
     assert not isinstance(line, NoEdge)
@@ -58,6 +60,55 @@ def test_edge_of_a_simulated_dog_lies_off_its_skin(dog: str) -> None:
     overhead = line[np.abs(line[:, 0] - crown[0]) < 15 * px_per_mm]
     height_mm = (crown[1] - overhead[:, 1].min()) / px_per_mm
     assert 12 < height_mm < 50
+
+
+ON_LIGHT_AND_DARK = (
+    ("marlin-spike", "dry-front"),
+    ("squall", "dry-left"),
+    ("fogbell", "wet-left"),
+    ("tiller", "dry-right"),
+    ("ratline", "wet-front"),
+    ("halyard", "dry-top"),
+)
+
+
+@pytest.mark.parametrize(("key", "slot"), ON_LIGHT_AND_DARK)
+def test_edge_lies_on_the_true_silhouette(key: str, slot: str) -> None:
+    """With nothing but the photo: median within 1.5 mm, nearly all within 8 mm."""
+    photo = photos_of(truth(key), [slot])[0]
+    seen = look_at(
+        read_photo(photo_bytes(photo["file"]), "a").rgb, "a", photo["view"], photo["state"], (1200, 900)
+    )
+    assert seen.edge is not None
+    off = edge_errors_mm(seen.edge, photo)
+    assert np.median(off) < 1.5
+    assert np.percentile(off, 95) < 8.0
+
+
+def test_tracing_tells_its_progress_and_can_be_stopped() -> None:
+    rgb, marks = blob()
+    told: list[float] = []
+    trace_edge(rgb, marks, progress=told.append)
+    assert told == sorted(told)
+    assert len(told) >= 3
+
+    def stop(share: float) -> None:
+        if share > 0.3:
+            raise InterruptedError
+
+    with pytest.raises(InterruptedError):
+        trace_edge(rgb, marks, progress=stop)
+
+
+def test_a_known_chance_of_dog_keeps_the_ground_out() -> None:
+    """A ground of the dog's own colour beside it: only the chance can tell the two apart."""
+    rgb, marks = blob()
+    rgb[200:400, 620:780] = (190, 150, 90)
+    y, x = np.mgrid[:600, :800]
+    chance = 1 / (1 + np.exp((np.hypot(x - 400, y - 300) - 185) / 20))
+    line = trace_edge(rgb, marks, chance)
+    assert not isinstance(line, NoEdge)
+    assert line[:, 0].max() < 610
 
 
 def test_silhouette_of_a_ball_is_a_circle() -> None:

@@ -2,16 +2,30 @@
 
 from __future__ import annotations
 
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 
 import numpy as np
 from numpy.typing import NDArray
 from scipy.spatial import cKDTree
 
-from .dogs import Dog, HeadForm
-from .form import SIDES, Points, SkinMesh, ear_field, ear_form, eye_centre, nose_centre
+from .dogs import Coat, Dog, HeadForm, coat_at, side_of
+from .form import (
+    LID_MM,
+    SIDES,
+    EarForm,
+    Points,
+    SkinMesh,
+    ear_field,
+    ear_form,
+    eye_centre,
+    lip_line_mm,
+    nose_centre,
+    outside_lids,
+    skin_field,
+)  # fmt: skip
 
 POINTS_PER_HAIR = 9
+LID_HAIRS, LID_RIM_MM = 2500, 1.3
 DENSE_WITHIN_MM, DENSE_POINTS = 4.0, 10
 DEEPEST_MM, LONGEST_GAP_MM = 90.0, 8.0
 
@@ -45,12 +59,27 @@ def sample_roots(dog: Dog, skin: SkinMesh, rng: np.random.Generator) -> tuple[Po
     normals = (skin.normals[skin.faces[chosen]] * w).sum(axis=1)
     normals /= np.linalg.norm(normals, axis=1, keepdims=True)
     keep = bare_distance(dog.head, roots) > 0.0
-    return roots[keep], normals[keep]
+    lids, outward = lid_roots(dog.head, rng)
+    return np.concatenate([roots[keep], lids]), np.concatenate([normals[keep], outward])
+
+
+def lid_roots(head: HeadForm, rng: np.random.Generator) -> tuple[Points, Points]:
+    """Roots of the short hair on the lids, up to a bare rim."""
+    at, outward = [], []
+    for _, side in SIDES:
+        unit = rng.normal(size=(LID_HAIRS, 3))
+        unit /= np.linalg.norm(unit, axis=1, keepdims=True)
+        p = eye_centre(head, side) + (side_of(head, side).eye_radius + LID_MM) * unit
+        on_lid = outside_lids(head, side, p) > LID_RIM_MM
+        at.append(p[on_lid])
+        outward.append(unit[on_lid])
+    return np.concatenate(at), np.concatenate(outward)
 
 
 def bare_distance(head: HeadForm, p: Points) -> Points:
     """mm outside the bare places: nose leather, eyeballs."""
-    nose = np.linalg.norm((p - nose_centre(head)) / [1.15, 1.0, 0.85], axis=1) - 10.0
+    wide = 1.15 * head.nose_width / 21.0
+    nose = np.linalg.norm((p - nose_centre(head)) / [wide, 1.0, 0.85], axis=1) - 10.0
     eyes = [np.linalg.norm(p - eye_centre(head, s), axis=1) - head.eye_radius - 1.5 for _, s in SIDES]
     return np.minimum(nose, np.minimum(*eyes))
 
@@ -66,28 +95,28 @@ def ear_share(head: HeadForm, p: Points) -> Points:
     return share
 
 
-def region_lengths(dog: Dog, p: Points) -> Points:
+def region_lengths(head: HeadForm, coat: Coat, p: Points) -> Points:
     """Hair length (mm) at skin points: regions blended over about two centimetres."""
-    head, coat = dog.head, dog.coat
     low, half = -head.muzzle_drop, head.skull_width / 2
     x, y, z = np.abs(p[:, 0]), p[:, 1], p[:, 2]
     bump = lambda d, w: np.exp(-0.5 * np.square(d / w))  # noqa: E731
     muzzle_top = np.clip((y - 2) / 12, 0, 1) * np.clip((z - low - 2) / 8, 0, 1)
-    weights = {
-        coat.crown: np.clip((z - 8) / 16, 0, 1) * np.clip((-10 - y) / 14, 0, 1) + 0.02,
-        coat.cheek: np.clip((x - half * 0.45) / 14, 0, 1)
+    regions = {
+        "crown": np.clip((z - 8) / 16, 0, 1) * np.clip((-10 - y) / 14, 0, 1) + 0.02,
+        "cheek": np.clip((x - half * 0.45) / 14, 0, 1)
         * np.clip((18 - z) / 14, 0, 1)
         * np.clip((8 - y) / 18, 0, 1),
-        coat.beard: np.clip((y + 4) / 16, 0, 1) * np.clip((low + 4 - z) / 8, 0, 1) * 1.6,
-        coat.visor + 1e-3: bump(y + 8, 9) * np.clip((z - 8) / 6, 0, 1) * 1.5,
-        coat.bridge: muzzle_top * 3.0,
-        coat.body + 1e-4: np.clip((-y - head.skull_length + 6) / 22, 0, 1) + np.clip((-z - 62) / 20, 0, 1),
-        coat.ear: 6.0 * ear_share(head, p),
+        "beard": np.clip((y + 4) / 16, 0, 1) * np.clip((low + 4 - z) / 8, 0, 1) * 1.6,
+        "visor": bump(y + 8, 9) * np.clip((z - 8) / 6, 0, 1) * 1.5,
+        "bridge": muzzle_top * 3.0,
+        "body": np.clip((-y - head.skull_length + 6) / 22, 0, 1) + np.clip((-z - 62) / 20, 0, 1),
+        "ear": 6.0 * ear_share(head, p),
     }
-    w = np.stack(list(weights.values()))
-    length = (w * np.array(list(weights))[:, None]).sum(axis=0) / w.sum(axis=0)
+    w = np.stack(list(regions.values()))
+    length = (w * np.array([[getattr(coat, r)] for r in regions])).sum(axis=0) / w.sum(axis=0)
     clear = np.clip((bare_distance(head, p) - 1.0) / coat.visor_clear_mm, 0.10, 1.0)
-    return length * clear
+    at_lips = np.clip(lip_line_mm(head, p) / 3.5, 0.12, 1.0)
+    return length * clear * at_lips
 
 
 def flow(head: HeadForm, p: Points) -> Points:
@@ -103,19 +132,26 @@ def flow(head: HeadForm, p: Points) -> Points:
     f = f * (1 - t_fringe) + fringe * t_fringe
     for _, s in SIDES:
         ear = ear_form(head, s)
-        toward_tip = ear.tip - ear.mid
         on_this = (ear_share(head, p) * (side == s))[:, None]
-        f = f * (1 - on_this) + on_this * toward_tip / np.linalg.norm(toward_tip)
+        f = f * (1 - on_this) + on_this * along_ear(head, ear, p)
     return f / np.linalg.norm(f, axis=1, keepdims=True)
 
 
-def grow(dog: Dog, skin: SkinMesh, wet: bool = False) -> Hair:
-    """All hair of one dog, repeatable from its seed."""
+def along_ear(head: HeadForm, ear: EarForm, p: Points) -> Points:
+    """From the root to the fold, then from the fold to the tip; a hanging ear's hair hangs at once."""
+    first, second = ear.mid - ear.root, ear.tip - ear.mid
+    near_tip = np.linalg.norm(p - ear.tip, axis=1) < np.linalg.norm(p - ear.root, axis=1)
+    way = np.where((near_tip | (head.ear_kind == "drop"))[:, None], second, first)
+    return way / np.linalg.norm(way, axis=1, keepdims=True)
+
+
+def grow(dog: Dog, skin: SkinMesh, wet: bool = False, visit: int = 0) -> Hair:
+    """All hair of one dog as it comes in at a visit, repeatable from its seed."""
     rng = np.random.default_rng(dog.seed)
-    coat, head = dog.coat, dog.head
+    coat, head = coat_at(dog, visit), dog.head
     roots, normals = sample_roots(dog, skin, rng)
     n = len(roots)
-    length = region_lengths(dog, roots) * rng.normal(1.0, 0.09, n).clip(0.6, 1.25)
+    length = region_lengths(head, coat, roots) * rng.normal(1.0, 0.09, n).clip(0.6, 1.25)
     laid = flow(head, roots)
     laid -= (laid * normals).sum(axis=1, keepdims=True) * normals
     stand = np.full(n, 0.10 if wet else coat.stand)
@@ -139,9 +175,73 @@ def grow(dog: Dog, skin: SkinMesh, wet: bool = False) -> Hair:
     lead = (strands[of] - strands[of][:, :1]) * scale[:, None, None] + strands[of][:, :1]
     strands = strands * (1 - pull) + lead * pull
     out = ((strands - roots[:, None]) * normals[:, None]).sum(axis=2)
-    tone = rng.choice(len(coat.tones), n, p=[w for *_, w in coat.tones])
+    tone = tones_at(dog, roots, rng)
     tone = np.where(rng.random(n) < 0.55, tone[of], tone)
     return Hair(strands, tone, normals, out.max(axis=1), length)
+
+
+def tones_at(dog: Dog, roots: Points, rng: np.random.Generator) -> NDArray[np.int64]:
+    """Index of each hair's tone. Every pattern but `mixed` puts the tones where its kind of dog has them."""
+    tones, head = dog.coat.tones, dog.head
+    share = np.array([t.share for t in tones])
+    weight = np.tile(share / share.sum(), (len(roots), 1))
+    x, y, z = roots.T
+    if dog.coat.pattern == "parti":
+        eyes = np.minimum(*(np.linalg.norm(roots - eye_centre(head, s), axis=1) for _, s in SIDES))
+        blaze = np.abs(x + 3 * np.sin(y / 19)) - 9 - 5 * np.sin(z / 23 + 1)
+        patch = np.clip(np.minimum(blaze / 5, (6 - y) / 10) + 0.25 * np.sin(eyes / 9), 0, 1)
+        patch = np.maximum(patch * np.clip((z + 70) / 20, 0, 1), np.clip(ear_share(head, roots) * 2, 0, 1))
+        rest = np.array([0.0, *share[1:]]) / share[1:].sum()
+        weight = (1 - patch)[:, None] * np.eye(len(tones))[0] + patch[:, None] * rest
+    elif dog.coat.pattern == "saddle":
+        dark = (
+            np.clip((-30 - y) / 30, 0, 1) * np.clip((z + 12) / 14, 0, 1) * (1 - ear_share(head, roots)) * 0.8
+        )
+        rest = np.array([0.06, *share[1:]]) / (0.06 + share[1:].sum())
+        weight = dark[:, None] * np.eye(len(tones))[0] + (1 - dark)[:, None] * rest
+    elif dog.coat.pattern == "frosted":
+        pale = np.clip((y + 6) / 30, 0, 0.9) + 0.6 * np.exp(-0.5 * np.square((y + 10) / 8)) * (z > 0)
+        weight = (1 - pale.clip(0, 1))[:, None] * weight + pale.clip(0, 1)[:, None] * np.eye(len(tones))[-1]
+    edge = np.cumsum(weight, axis=1)
+    return np.asarray(
+        (rng.random(len(roots))[:, None] * edge[:, -1:] > edge).sum(axis=1).clip(0, len(tones) - 1)
+    )
+
+
+def cut(dog: Dog, hair: Hair) -> Hair:
+    """The same hair after scissors: each strand ends where it leaves the wanted surface."""
+    finish = dog.finish
+    assert finish is not None, f"{dog.name} is not cut"
+    strands = hair.strands_mm
+    wanted = wanted_depth(dog, strands[:, 0]) + np.random.default_rng(dog.seed + 5).normal(
+        0, finish.hand_mm, len(strands)
+    )
+    count = strands.shape[1]
+    height = skin_field(dog.head, strands.reshape(-1, 3)).reshape(len(strands), count)
+    over = np.maximum.accumulate(height, axis=1) > wanted[:, None]
+    first = np.where(over.any(axis=1), over.argmax(axis=1), count - 1)
+    rows = np.arange(len(strands))
+    before = np.maximum(first - 1, 0)
+    rise = np.maximum(height[rows, first] - height[rows, before], 1e-6)
+    part = np.clip((wanted - height[rows, before]) / rise, 0.0, 1.0)
+    end = np.where(over.any(axis=1), before + part, count - 1.0)
+    at = np.linspace(0, 1, count)[None] * end[:, None]
+    low = np.minimum(at.astype(int), count - 2)
+    t = (at - low)[:, :, None]
+    shorter = strands[rows[:, None], low] * (1 - t) + strands[rows[:, None], low + 1] * t
+    length = hair.length_mm * end / (count - 1)
+    return Hair(shorter, hair.tone, hair.root_normal, np.minimum(hair.depth_mm, wanted), length)
+
+
+def wanted_depth(dog: Dog, p: Points) -> Points:
+    """Depth over skin (mm) the cut means to leave at places on the skin, its fault included."""
+    assert dog.finish is not None
+    depth = region_lengths(dog.head, replace(dog.coat, **dict(dog.finish.depth_mm)), p)
+    x, y, z = p.T
+    cheek = np.clip((-x - dog.head.skull_width * 0.22) / 12, 0, 1) * np.exp(
+        -0.5 * (np.square((y + 30) / 24) + np.square((z + 14) / 24))
+    )
+    return depth + dog.finish.left_cheek_over_mm * np.clip(cheek * 1.35, 0, 1)
 
 
 def curl(

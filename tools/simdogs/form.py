@@ -8,18 +8,25 @@ import numpy as np
 from numpy.typing import NDArray
 from skimage.measure import marching_cubes
 
-from .dogs import HeadForm, Vec
+from .dogs import HeadForm, Vec, side_of
 from .field import capsule, carve, ellipsoid, smooth_union, sphere
 
 Points = NDArray[np.float64]
 SIDES = (("right", 1.0), ("left", -1.0))
+LID_MM = 0.9
 
 
 @dataclass(frozen=True)
 class EarForm:
+    """The leather's spine: root on the skull, the fold (or half way), tip. Radii beside it, mm."""
+
     root: Points
     mid: Points
     tip: Points
+    base_mm: float
+    fold_mm: float
+    tip_mm: float
+    end: Points
 
 
 @dataclass(frozen=True)
@@ -30,20 +37,71 @@ class SkinMesh:
 
 
 def eye_centre(head: HeadForm, side: float) -> Points:
-    return np.array([side * (head.eye_spacing / 2 + 8.0), -6.0, 2.0])
+    head = side_of(head, side)
+    return np.array([side * (head.eye_spacing / 2 + 8.0), -6.0, 2.0 + head.eye_lift])
+
+
+def eye_corners(head: HeadForm, side: float) -> tuple[Points, Points]:
+    """Inner and outer corner of the lids, a little proud of the eyeball."""
+    eye, r = eye_centre(head, side), side_of(head, side).eye_radius
+    return eye + [-side * r * 0.92, r * 0.55, -1.0], eye + [side * r * 1.0, -r * 0.05, 1.5]
+
+
+@dataclass(frozen=True)
+class EyeAxes:
+    """Where an eye looks and how its lids lie; half: half the opening's width, mm."""
+
+    centre: Points
+    across: Points
+    up: Points
+    gaze: Points
+    half: float
+
+
+def eye_axes(head: HeadForm, side: float) -> EyeAxes:
+    centre, r = eye_centre(head, side), side_of(head, side).eye_radius
+    inner, outer = eye_corners(head, side)
+    across = (outer - inner) / np.linalg.norm(outer - inner)
+    gaze = (inner + outer) / 2 - centre + np.array([0.0, 0.35 * r, 0.0])
+    gaze -= (gaze @ across) * across
+    gaze /= np.linalg.norm(gaze)
+    up = np.cross(across, gaze)
+    return EyeAxes(centre, across, up if up[2] > 0 else -up, gaze, float(np.linalg.norm(outer - inner)) / 2)
+
+
+def outside_lids(head: HeadForm, side: float, p: Points) -> Points:
+    """mm outside the lids' almond opening at points on the eye (negative inside it)."""
+    eye = eye_axes(head, side)
+    d = p - eye.centre
+    s = np.clip((d @ eye.across) / eye.half, -1.3, 1.3)
+    h = d @ eye.up
+    lift = np.where(h > 0, 0.66, 0.50) * eye.half * np.maximum(1 - np.abs(s) ** 2.2, -0.4)
+    return np.where(d @ eye.gaze > 0, np.abs(h) - lift, 5.0)
 
 
 def nose_centre(head: HeadForm) -> Points:
     return np.array([0.0, head.muzzle_length - 3.0, -head.muzzle_drop + 4.0])
 
 
+EAR_BACK_MM = {"prick": -52.0, "tipped": -52.0, "button": -54.0, "drop": -62.0}
+
+
 def ear_form(head: HeadForm, side: float) -> EarForm:
-    root = np.array([side * head.ear_spread, -52.0 if head.ear_kind == "prick" else -62.0, head.ear_height])
-    if head.ear_kind == "prick":
-        tip = root + np.array([side * 14.0, -2.0, head.ear_length])
-        return EarForm(root, (root + tip) / 2, tip)
-    mid = root + np.array([side * 15.0, 2.0, -8.0])
-    return EarForm(root, mid, mid + np.array([side * 5.0, 6.0, -head.ear_length]))
+    head = side_of(head, side)
+    kind, long_ = head.ear_kind, head.ear_length
+    root = np.array([side * head.ear_spread, EAR_BACK_MM[kind], head.ear_height])
+    if kind == "prick":
+        tip = root + np.array([side * 14.0, -2.0, long_])
+        return EarForm(root, (root + tip) / 2, tip, 19, 11, 3.5, tip + [0, 0, 3.0])
+    if kind == "drop":
+        mid = root + np.array([side * 15.0, 2.0, -8.0])
+        tip = mid + np.array([side * 5.0, 6.0, -long_])
+        return EarForm(root, mid, tip, 15, 14, 22, tip + [0, 0, -20.0])
+    upright, fall = (0.68, (0.10, 0.62, -0.55)) if kind == "tipped" else (0.40, (0.32, 0.55, -0.75))
+    mid = root + np.array([side * (0.24 if kind == "tipped" else 0.42), 0.06, 0.95]) * long_ * upright
+    hang = np.array([side * fall[0], fall[1], fall[2]])
+    tip = mid + hang / np.linalg.norm(hang) * long_ * (1 - upright)
+    return EarForm(root, mid, tip, 18, 12, 4.5, tip + hang / np.linalg.norm(hang) * 4.0)
 
 
 def skull_field(head: HeadForm, p: Points) -> Points:
@@ -63,13 +121,15 @@ def skull_field(head: HeadForm, p: Points) -> Points:
     jaw = capsule(p, (0, -30, low - 26), (0, head.muzzle_length - 22, low - 22), 17, 10)
     d = smooth_union(skull, muzzle, 16)
     d = smooth_union(d, jaw, 14)
+    deep = head.stop_depth - 8.0
     for _, side in SIDES:
-        bulge = head.cheek_bulge_left if side < 0 else 0.0
-        d = smooth_union(d, sphere(p, (side * (half - 22 + bulge), -34, -14), 22), 14)
-        d = smooth_union(d, sphere(p, (side * head.eye_spacing * 0.52, -9, 13), 11), 12)
+        own = side_of(head, side)
+        d = smooth_union(d, sphere(p, (side * (half - 22 + own.cheek_bulge), -34, -14), 22), 14)
+        brow = (side * own.eye_spacing * 0.52, -9 + 0.3 * deep, 13 + 0.6 * deep + own.eye_lift)
+        d = smooth_union(d, sphere(p, brow, 11), 12)
     for _, side in SIDES:
         socket = eye_centre(head, side) + np.array([side * 2.0, 5.0, 0.0])
-        d = carve(d, sphere(p, tuple(socket), head.eye_radius + 0.5), 5)
+        d = carve(d, sphere(p, tuple(socket), side_of(head, side).eye_radius + 0.5), 5)
     return d
 
 
@@ -77,9 +137,13 @@ def ear_field(head: HeadForm, p: Points, side: float) -> Points:
     ear = ear_form(head, side)
     if head.ear_kind == "prick":
         return capsule(p, tuple(ear.root - [0, 0, 8]), tuple(ear.tip), 19, 3.5, (1.0, 2.6, 1.0))
-    upper = capsule(p, tuple(ear.root - [side * 8, 0, 0]), tuple(ear.mid), 15, 13, (1.0, 1.0, 1.5))
-    flap = capsule(p, tuple(ear.mid), tuple(ear.tip), 15, 22, (2.8, 1.0, 1.0))
-    return smooth_union(upper, flap, 8)
+    if head.ear_kind == "drop":
+        upper = capsule(p, tuple(ear.root - [side * 8, 0, 0]), tuple(ear.mid), 15, 13, (1.0, 1.0, 1.5))
+        flap = capsule(p, tuple(ear.mid), tuple(ear.tip), 15, 22, (2.8, 1.0, 1.0))
+        return smooth_union(upper, flap, 8)
+    upper = capsule(p, tuple(ear.root - [0, 0, 8]), tuple(ear.mid), ear.base_mm, ear.fold_mm, (1.0, 2.4, 1.0))
+    flap = capsule(p, tuple(ear.mid), tuple(ear.tip), ear.fold_mm, ear.tip_mm, (1.0, 2.0, 1.6))
+    return smooth_union(upper, flap, 5)
 
 
 def body_field(head: HeadForm, p: Points) -> Points:
@@ -111,6 +175,22 @@ def gradient(head: HeadForm, p: Points) -> Points:
     return n / np.maximum(np.linalg.norm(n, axis=1, keepdims=True), 1e-9)
 
 
+def lip_line_mm(head: HeadForm, p: Points) -> Points:
+    """mm from the line where the lips close, from under the nose to the mouth's corners."""
+    found = marks_of_mouth(head)
+    front, (_, y_corner, z_corner) = found
+    t = np.clip((p[:, 1] - y_corner) / (front[1] - y_corner), 0.0, 1.0)
+    z = z_corner + t * (front[2] - 4.0 - z_corner) - 2.5 * np.sin(np.pi * t)
+    return np.hypot(p[:, 2] - z, np.minimum(p[:, 1] - y_corner, 0.0))
+
+
+def marks_of_mouth(head: HeadForm) -> tuple[Points, Points]:
+    """Front of the upper lip and (mean) corner of the mouth."""
+    low = -head.muzzle_drop
+    front = onto_skin(head, np.array([0, 10.0, low - 14]), (0, 1, -0.04))
+    return front, onto_skin(head, np.array([0, 4.0, low - 16]), (1.0, -0.1, -0.05))
+
+
 def onto_skin(head: HeadForm, start: Points, toward: Vec) -> Points:
     """The last place a ray from inside leaves the skull: a mark on the skin."""
     direction = np.asarray(toward, float) / np.linalg.norm(toward)
@@ -135,21 +215,20 @@ def marks(head: HeadForm) -> dict[str, Points]:
         "throat": onto_skin(head, np.array([0, -34.0, -20]), (0, -0.15, -1)),
     }
     for name, side in SIDES:
-        eye = eye_centre(head, side)
-        ear = ear_form(head, side)
-        r = head.eye_radius
+        own, ear = side_of(head, side), ear_form(head, side)
+        inner_corner, outer_corner = eye_corners(head, side)
         paired = {
-            "eye_inner": eye + [-side * r * 0.92, r * 0.55, -1.0],
-            "eye_outer": eye + [side * r * 1.0, -r * 0.05, 1.5],
+            "eye_inner": inner_corner,
+            "eye_outer": outer_corner,
             "mouth_corner": onto_skin(head, np.array([0, 4.0, low - 16]), (side, -0.1, -0.05)),
             "cheek": onto_skin(head, np.array([0, -34.0, -14]), (side, 0, 0)),
             "ear_front": onto_skin(
-                head, np.array([0, -38.0, 0]), (side * (head.ear_spread + 4), 0, head.ear_height)
+                head, np.array([0, -38.0, 0]), (side * (own.ear_spread + 4), 0, own.ear_height)
             ),
             "ear_back": onto_skin(
-                head, np.array([0, -68.0, 0]), (side * (head.ear_spread + 6), 0, head.ear_height - 4)
+                head, np.array([0, -68.0, 0]), (side * (own.ear_spread + 6), 0, own.ear_height - 4)
             ),
-            "ear_tip": ear.tip + np.array([0, 0, 3.0 if head.ear_kind == "prick" else -20.0]),
+            "ear_tip": ear.end,
             "jaw_angle": onto_skin(head, np.array([0, -40.0, low - 16]), (side, 0, -0.45)),
         }
         found |= {f"{key}_{name}": np.asarray(value, float) for key, value in paired.items()}

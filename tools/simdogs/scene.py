@@ -1,25 +1,37 @@
-"""One photo of one dog: skin, hair, eyes, nose and light, drawn by a path tracer."""
+"""One photo of one dog: skin, hair, eyes, nose and light, drawn with a depth buffer."""
 
 from __future__ import annotations
 
 import math
-from pathlib import Path
+from dataclasses import dataclass, replace
 
 import numpy as np
 from numpy.typing import NDArray
 from PIL import Image, ImageFilter
-from scipy.ndimage import median_filter
+from scipy.ndimage import gaussian_filter
 
-from .coat import Hair
+from .coat import Hair, bare_distance
 from .dogs import Dog, Shot
-from .form import SIDES, Points, SkinMesh, eye_centre, nose_centre
+from .form import Points, SkinMesh, lip_line_mm, skin_field
+from .held import HeldCard
+from .light import CELL_MM, HI_MM, LO_MM, Light, Shade, shade_of
+from .parts import Lamp, draw_ball, eye_balls, nose_balls
+from .raster import draw_strands, draw_triangles
 
 WIDTH, HEIGHT = 1200, 900
+OVERSAMPLE = 2
+SOLID_STEP_MM, SOLID_DEEPER_MM = 4.0, 3.0
+AMBIENT = 0.34
+WET_DARKER, WET_GLOSS = 0.55, 2.6
+EDGE_SMOOTH_MM = 1.2
 DIRECTION = {
     "front": (0.0, 1.0, 0.0),
     "left": (-1.0, 0.0, 0.0),
     "right": (1.0, 0.0, 0.0),
     "top": (0.0, 0.05, 1.0),
+    "back": (0.0, -1.0, 0.0),
+    "three_quarter_left": (-0.75, 0.66, 0.0),
+    "three_quarter_right": (0.75, 0.66, 0.0),
 }
 
 
@@ -48,9 +60,9 @@ def turn(axis: NDArray[np.float64], angle_deg: float) -> Points:
     return np.eye(3) + s * k + (1 - c) * (k @ k)
 
 
-def backdrop(dog: Dog, path: Path) -> None:
-    """A wall, a window's light and a shelf, far out of focus."""
-    rng = np.random.default_rng(dog.seed + 1)
+def backdrop(dog: Dog, width: int, height: int, seed: int) -> Points:
+    """A wall, a window's light and a shelf, far out of focus; linear colour (H, W, 3)."""
+    rng = np.random.default_rng(seed + 1)
     wall = np.ones((300, 400, 3)) * np.array(dog.wall)
     wall *= np.linspace(1.12, 0.82, 300)[:, None, None]
     wall[30:150, 15:80] *= 1.25
@@ -58,199 +70,157 @@ def backdrop(dog: Dog, path: Path) -> None:
     for _ in range(5):
         x = rng.integers(240, 385)
         wall[205 - rng.integers(18, 42) : 205, x : x + rng.integers(10, 22)] *= rng.uniform(0.75, 1.15, 3)
-    image = Image.fromarray((np.clip(wall[::-1], 0, 1) * 255).astype(np.uint8))
-    image.filter(ImageFilter.GaussianBlur(13)).save(path)
+    image = Image.fromarray((np.clip(wall, 0, 1) * 255).astype(np.uint8)).filter(ImageFilter.GaussianBlur(13))
+    shown = np.asarray(image.resize((width, height), Image.Resampling.BICUBIC), float) / 255
+    return np.asarray(shown**1.6)
 
 
-def look_at(mi, shot: Shot):  # type: ignore[no-untyped-def]
-    rotation, t = camera_pose(shot)
-    eye = -rotation.T @ t
-    return mi.ScalarTransform4f().look_at(
-        origin=eye.tolist(), target=(eye + rotation[2]).tolist(), up=(-rotation[1]).tolist()
-    )
-
-
-def hair_shapes(dog: Dog, hair: Hair, folder: Path) -> dict[str, object]:
-    shapes: dict[str, object] = {}
-    for tone, (eumelanin, pheomelanin, _) in enumerate(dog.coat.tones):
-        path = folder / f"hair-{tone}.txt"
-        strands = hair.strands_mm[hair.tone == tone]
-        taper = np.linspace(1.0, 0.35, strands.shape[1]) * dog.coat.radius_mm
-        rows = np.concatenate([strands, np.broadcast_to(taper[:, None], (*strands.shape[:2], 1))], axis=2)
-        line = "%.2f %.2f %.2f %.3f\n" * strands.shape[1] + "\n"
-        path.write_text("".join(line % tuple(strand) for strand in rows.reshape(len(rows), -1).tolist()))
-        shapes[f"hair{tone}"] = {
-            "type": "linearcurve",
-            "filename": str(path),
-            "bsdf": {
-                "type": "hair",
-                "eumelanin": eumelanin,
-                "pheomelanin": pheomelanin,
-                "longitudinal_roughness": 0.55,
-                "azimuthal_roughness": 0.65,
-            },
-        }
-    return shapes
-
-
-def unit_sphere() -> tuple[Points, NDArray[np.int64]]:
-    """Vertices and faces of a sphere of radius 1, fine enough for a highlight."""
-    rings, around = 24, 48
-    polar, turn_ = np.meshgrid(
-        np.linspace(0, np.pi, rings), np.arange(around) * 2 * np.pi / around, indexing="ij"
-    )
-    vertices = np.stack(
-        [np.sin(polar) * np.cos(turn_), np.sin(polar) * np.sin(turn_), np.cos(polar)], axis=-1
-    )
-    i, j = np.meshgrid(np.arange(rings - 1), np.arange(around), indexing="ij")
-    a, b = (i * around + j).ravel(), (i * around + (j + 1) % around).ravel()
-    faces = np.concatenate([np.stack([a, a + around, b], 1), np.stack([b, a + around, b + around], 1)])
-    return vertices.reshape(-1, 3), faces
-
-
-def save_mesh(mi, path: Path, vertices: Points, faces: NDArray[np.int64]) -> None:  # type: ignore[no-untyped-def]
-    mesh = mi.Mesh(path.stem, len(vertices), len(faces))
-    params = mi.traverse(mesh)
-    params["vertex_positions"] = vertices.ravel().astype(np.float32)
-    params["faces"] = faces.ravel().astype(np.uint32)
-    params.update()
-    mesh.write_ply(str(path))
-
-
-def ball(mi, path: Path, centre: Points, radii: tuple[float, float, float], bsdf: dict) -> dict:  # type: ignore[no-untyped-def, type-arg]
-    vertices, faces = unit_sphere()
-    save_mesh(mi, path, centre + vertices * radii, faces)
-    return {"type": "ply", "filename": str(path), "bsdf": bsdf}
-
-
-def matte(colour: tuple[float, float, float]) -> dict[str, object]:
-    return {"type": "diffuse", "reflectance": {"type": "rgb", "value": list(colour)}}
-
-
-def glossy(colour: tuple[float, float, float], alpha: float) -> dict[str, object]:
-    return {
-        "type": "roughplastic",
-        "diffuse_reflectance": {"type": "rgb", "value": list(colour)},
-        "alpha": alpha,
-    }
-
-
-def face_parts(mi, dog: Dog, folder: Path) -> dict[str, object]:  # type: ignore[no-untyped-def]
-    """Eyes with lid rims and iris, nose leather with nostrils, the lip's dark line."""
-    parts: dict[str, object] = {}
-
-    def add(name: str, centre: Points, radii: tuple[float, float, float], bsdf: dict[str, object]) -> None:
-        parts[name] = ball(mi, folder / f"{name}.ply", centre, radii, bsdf)
-
-    rim, dark = matte((0.02, 0.016, 0.015)), matte((0.002,) * 3)
-    for name, side in SIDES:
-        eye, r = eye_centre(dog.head, side), dog.head.eye_radius
-        ahead = np.array([side * 0.30, 0.95, 0.05])
-        add(f"eye_{name}", eye, (r, r, r), glossy((0.05, 0.022, 0.010), 0.05))
-        add(f"pupil_{name}", eye + ahead * r * 0.42, (r * 0.62,) * 3, glossy((0.004,) * 3, 0.04))
-        add(f"upper_lid_{name}", eye + [0, -2.6, 2.6], (r * 1.12, r * 0.98, r * 0.90), rim)
-        add(f"lower_lid_{name}", eye + [0, -3.2, -2.4], (r * 1.08, r * 0.96, r * 0.90), rim)
-    nose, leather = nose_centre(dog.head), glossy((0.018, 0.016, 0.017), 0.22)
-    add("nose", nose, (10.5, 7.5, 7.5), leather)
-    add("nose_top", nose + [0, -4.0, 3.0], (11.0, 6.5, 5.2), leather)
-    add("philtrum", nose + [0, 2.5, -10.5], (1.4, 3.6, 6.0), matte((0.03, 0.02, 0.02)))
-    for name, side in SIDES:
-        add(f"wing_{name}", nose + [side * 7.6, 1.6, -0.6], (5.4, 5.0, 5.6), leather)
-        add(f"nostril_{name}", nose + [side * 5.6, 5.6, -0.8], (2.7, 2.6, 2.0), dark)
-        add(f"slit_{name}", nose + [side * 9.8, 4.0, -1.8], (2.4, 2.0, 1.0), dark)
-    return parts
-
-
-def lights(dog: Dog, shot: Shot) -> dict[str, object]:
+def lights(shot: Shot) -> tuple[Light, ...]:
+    """A large key light, a fill and a light from behind."""
     w = shot.warmth
-    key = {"type": "rgb", "value": [15.0 * w, 14.2, 12.8 / w]}
-    fill = {"type": "rgb", "value": [4.2, 4.5, 4.8]}
-    return {
-        "key": {"radiance": key, "from": (-420.0, 620.0, 720.0), "size": 230.0},
-        "fill": {"radiance": fill, "from": (720.0, 480.0, 150.0), "size": 300.0},
-        "rim": {
-            "radiance": {"type": "rgb", "value": [6.0, 6.0, 6.0]},
-            "from": (-260.0, -760.0, 620.0),
-            "size": 200.0,
-        },
-    }
+
+    def far(x: float, y: float, z: float, colour: tuple[float, float, float], half_width: float) -> Light:
+        at = np.array([x, y, z + 20.0])
+        return Light(at / np.linalg.norm(at), np.array(colour) * shot.light, half_width)
+
+    return (
+        far(-420, 620, 720, (1.30 * w, 1.22, 1.10 / w), 0.20),
+        far(720, 480, 150, (0.42, 0.45, 0.49), 0.28),
+        far(-260, -760, 620, (0.55, 0.55, 0.56), 0.20),
+    )
 
 
-def render(
-    dog: Dog, shot: Shot, skin: SkinMesh, hair: Hair, folder: Path, samples: int, scale: float = 1.0
-) -> Image.Image:
-    """The photo as an 8-bit image. Run it in a process of its own: the tracer may crash."""
-    import mitsuba as mi
+@dataclass(frozen=True)
+class Stage:
+    """What does not change between photos of one light: the coat, and light through it."""
 
-    mi.set_variant("scalar_rgb")
-    save_mesh(mi, folder / "skin.ply", skin.vertices, skin.faces)
-    backdrop(dog, folder / "wall.png")
+    dog: Dog
+    skin: SkinMesh
+    hair: Hair
+    lights: tuple[Light, ...]
+    shade: Shade
+    hair_sky: Points
+    hair_tau: tuple[Points, ...]
+
+    def under(self, shot: Shot) -> Stage:
+        """The same coat in another photo's light (colours differ; what shades what does not)."""
+        return replace(self, lights=lights(shot))
+
+
+def stage(dog: Dog, shot: Shot, skin: SkinMesh, hair: Hair, coarser: float = 1.0) -> Stage:
+    """coarser > 1: light through the coat on a grid so many times coarser (small pictures)."""
+    axes = [np.arange(a, b, SOLID_STEP_MM * coarser) for a, b in zip(LO_MM, HI_MM, strict=True)]
+    grid = np.stack(np.meshgrid(*axes, indexing="ij"), axis=-1).reshape(-1, 3)
+    inside = grid[skin_field(dog.head, grid) < -SOLID_DEEPER_MM]
+    lit = lights(shot)
+    shade = shade_of(hair.strands_mm, dog.coat.radius_mm, inside, lit, CELL_MM * coarser)
+    flat, shape = hair.strands_mm.reshape(-1, 3), (*hair.strands_mm.shape[:2], 1)
+
+    def along_hair(grid: Points) -> Points:
+        return shade.at(grid, flat).reshape(shape).astype(np.float32)
+
+    return Stage(dog, skin, hair, lit, shade, along_hair(shade.sky), tuple(map(along_hair, shade.toward)))
+
+
+def skin_colour(on: Stage, wet: bool) -> Points:
+    """Linear colour (V, 3) of the bare skin, darker between the lips."""
+    p, n = on.skin.vertices, on.skin.normals
+    out = p + 1.5 * n
+    lit = AMBIENT * on.shade.at(on.shade.sky, out)[:, None] * np.ones(3)
+    for light, depth in zip(on.lights, on.shade.toward, strict=True):
+        through = np.exp(-on.shade.at(depth, out))
+        lit = lit + light.colour * (through * np.clip(n @ light.toward, 0, 1))[:, None]
+    lips = np.clip(lip_line_mm(on.dog.head, p) / 2.5, 0.15, 1.0)
+    rims = np.clip(bare_distance(on.dog.head, p) / 2.0, 0.25, 1.0)
+    return np.array(on.dog.coat.skin) * lit * (lips * rims * (0.7 if wet else 1.0))[:, None]
+
+
+def hair_colour(on: Stage, eye: Points, wet: bool) -> Points:
+    """Linear colour (hairs, points, 3): light along the strand, through the coat, and its two highlights."""
+    strands = on.hair.strands_mm.astype(np.float32)
+    rng = np.random.default_rng(on.dog.seed + 3)
+    tint = np.array([t.colour for t in on.dog.coat.tones], np.float32)[on.hair.tone]
+    tint = tint * rng.normal(1.0, 0.13, (len(tint), 1)).clip(0.6, 1.5).astype(np.float32)
+    along = unit(np.gradient(strands, axis=1))
+    view = unit(eye.astype(np.float32) - strands)
+    normal = on.hair.root_normal.astype(np.float32)
+    deepen = np.linspace(0.62, 1.06, strands.shape[1], dtype=np.float32)[None, :, None]
+    base = np.clip(tint[:, None] * deepen * (WET_DARKER if wet else 1.0), 0, 0.95)
+    colour = AMBIENT * on.hair_sky * (0.85 + 0.25 * normal[:, None, 2:3]) * base
+    cos_v = np.einsum("hpi,hpi->hp", along, view)[:, :, None]
+    for light, tau in zip(on.lights, on.hair_tau, strict=True):
+        through = np.exp(-tau * (1.0 - 0.62 * base))
+        toward = light.toward.astype(np.float32)
+        cos_l = (along @ toward)[:, :, None]
+        sin_l = np.sqrt(np.clip(1 - cos_l**2, 0, 1))
+        wrap = np.clip(0.45 + 0.55 * (normal @ toward), 0.08, 1.0)[:, None, None]
+        shine = np.exp(-np.square((cos_l + cos_v + 0.08) / 0.16)) * (WET_GLOSS if wet else 1.0)
+        glow = np.exp(-np.square((cos_l + cos_v - 0.14) / 0.30))
+        lit = base * (0.9 * sin_l + 0.16 * glow) + 0.045 * shine
+        colour += light.colour.astype(np.float32) * wrap * through * lit
+    return colour
+
+
+def unit(v: Points) -> Points:
+    return v / np.maximum(np.linalg.norm(v, axis=-1, keepdims=True), 1e-9)
+
+
+@dataclass(frozen=True)
+class Picture:
+    """The developed photo and the share of each pixel that the dog covers."""
+
+    image: Image.Image
+    cover: Points
+
+
+def render(on: Stage, shot: Shot, scale: float = 1.0, card: HeldCard | None = None) -> Picture:
+    """The photo of one shot and the dog's true cover in it."""
+    wet = shot.state == "wet"
+    width, height = OVERSAMPLE * round(WIDTH * scale), OVERSAMPLE * round(HEIGHT * scale)
+    size = width / WIDTH
     rotation, t = camera_pose(shot)
-    eye = -rotation.T @ t
-    width, height = round(WIDTH * scale), round(HEIGHT * scale)
-    fov_deg = math.degrees(2 * math.atan(WIDTH / 2 / shot.focal_px))
-    wall_at = eye + rotation[2] * (shot.distance_mm + 700)
-    wall_half = (shot.distance_mm + 700) * WIDTH / 2 / shot.focal_px * 1.05
-    scene: dict[str, object] = {
-        "type": "scene",
-        "integrator": {"type": "path", "max_depth": 9, "rr_depth": 6},
-        "sensor": {
-            "type": "perspective",
-            "fov": fov_deg,
-            "fov_axis": "x",
-            "to_world": look_at(mi, shot),
-            "film": {"type": "hdrfilm", "width": width, "height": height, "rfilter": {"type": "gaussian"}},
-            "sampler": {"type": "independent", "sample_count": samples, "seed": dog.seed},
-        },
-        "sky": {"type": "constant", "radiance": {"type": "rgb", "value": [0.55, 0.56, 0.58]}},
-        "skin": {
-            "type": "ply",
-            "filename": str(folder / "skin.ply"),
-            "bsdf": {"type": "twosided", "b": matte(dog.coat.skin)},
-        },
-        "wall": {
-            "type": "rectangle",
-            "to_world": mi.ScalarTransform4f()
-            .look_at(
-                origin=wall_at.tolist(),
-                target=eye.tolist(),
-                up=(-rotation[1]).tolist(),
-            )
-            .scale([wall_half, wall_half * HEIGHT / WIDTH, 1]),
-            "bsdf": {
-                "type": "diffuse",
-                "reflectance": {"type": "bitmap", "filename": str(folder / "wall.png")},
-            },
-            "emitter": {
-                "type": "area",
-                "radiance": {"type": "bitmap", "filename": str(folder / "wall.png"), "raw": False},
-            },
-        },
-    }
-    for name, light in lights(dog, shot).items():
-        scene[name] = {
-            "type": "rectangle",
-            "to_world": mi.ScalarTransform4f()
-            .look_at(origin=light["from"], target=[0, 0, -20], up=[0, 0, 1])
-            .scale([light["size"], light["size"], 1]),
-            "emitter": {"type": "area", "radiance": light["radiance"]},
-        }
-    scene |= hair_shapes(dog, hair, folder) | face_parts(mi, dog, folder)
-    linear = np.array(mi.render(mi.load_dict(scene), seed=dog.seed))[:, :, :3]
-    return develop(linear, dog.seed)
+    eye, focal = -rotation.T @ t, shot.focal_px * size
+    colour = backdrop(on.dog, width, height, on.dog.seed).astype(np.float32)
+    depth = np.full((height, width), 1e9, np.float32)
+    is_hair = np.zeros((height, width), np.uint8)
+
+    def seen(p: Points) -> tuple[Points, Points]:
+        q = p @ rotation.T + t
+        return q[..., :2] / q[..., 2:] * focal + [width / 2, height / 2], q[..., 2]
+
+    at, z = seen(on.skin.vertices)
+    draw_triangles(colour, depth, at, z, on.skin.faces, skin_colour(on, wet))
+    rays = pixel_rays(width, height, focal, rotation)
+    lamp = Lamp(on.lights, AMBIENT, eye)
+    for ball in eye_balls(on.dog, lamp) + nose_balls(on.dog, lamp):
+        draw_ball(colour, depth, ball, rays, eye)
+    at, z = seen(on.hair.strands_mm)
+    taper = np.linspace(1.0, 0.30, at.shape[1]) * 2 * on.dog.coat.radius_mm
+    draw_strands(colour, depth, is_hair, at, z, hair_colour(on, eye, wet), taper * focal / z)
+    cover = (depth < 1e8).astype(np.float32)
+    if card is not None:
+        card.draw(colour, depth, rotation, t, focal, rays, lamp)
+    cover = shrunk(cover[:, :, None])[:, :, 0]
+    return Picture(develop(shrunk(colour), on.dog.seed, shot), cover)
 
 
-def without_sparks(linear: Points) -> Points:
-    """Lone bright pixels (paths that met a light by chance) taken down to their neighbours' level."""
-    calm = median_filter(linear, size=(3, 3, 1))
-    return np.where(linear > 1.6 * calm + 0.02, calm, linear)
+def pixel_rays(width: int, height: int, focal: float, rotation: Points) -> Points:
+    """Unit directions (H, W, 3) of the pixels' centres, modelling frame."""
+    x, y = np.meshgrid(np.arange(width) + 0.5 - width / 2, np.arange(height) + 0.5 - height / 2)
+    rays = np.stack([x, y, np.full_like(x, focal)], axis=-1) @ rotation
+    return np.asarray(rays / np.linalg.norm(rays, axis=2, keepdims=True), np.float32)
 
 
-def develop(linear: Points, seed: int) -> Image.Image:
+def shrunk(fine: Points) -> Points:
+    h, w, c = fine.shape
+    return fine.reshape(h // OVERSAMPLE, OVERSAMPLE, w // OVERSAMPLE, OVERSAMPLE, c).mean(axis=(1, 3))
+
+
+def develop(linear: Points, seed: int, shot: Shot) -> Image.Image:
     """Exposure, a soft shoulder, sRGB and a little sensor noise."""
     rng = np.random.default_rng(seed)
-    linear = without_sparks(linear)
-    exposed = linear * 0.75 / max(float(np.percentile(linear, 85)), 1e-3)
+    linear = gaussian_filter(linear, (0.45 + shot.blur_px, 0.45 + shot.blur_px, 0))
+    exposed = linear * 0.62 * shot.light / max(float(np.percentile(linear, 88)), 1e-3)
     toned = exposed * (1 + exposed / 2.6) / (1 + exposed * 0.75)
     srgb = np.where(toned <= 0.0031308, toned * 12.92, 1.055 * np.maximum(toned, 1e-9) ** (1 / 2.4) - 0.055)
     noisy = srgb + rng.normal(0, 0.008, srgb.shape)

@@ -4,6 +4,7 @@ from __future__ import annotations
 
 from collections.abc import AsyncIterator
 from contextlib import asynccontextmanager
+from functools import partial
 from pathlib import Path
 
 from fastapi import FastAPI, Request
@@ -12,21 +13,32 @@ from fastapi.responses import FileResponse, JSONResponse
 
 from dapwick import __version__
 from dapwick.api import schemas as s
+from dapwick.api.photo_routes import router as photo_router
 from dapwick.api.routes import router
-from dapwick.core.errors import BadInput, DapwickError, NotFound
+from dapwick.core.errors import BadInput, DapwickError, NoRoom, NotFound
+from dapwick.demo.dogs import CAMERA
+from dapwick.devices.camera import SimulatedCamera
 from dapwick.records.store import SalonStore
+from dapwick.service import edges
+from dapwick.service.photos import sweep_orphans
 from dapwick.service.visit import Planner
+from dapwick.service.workbench import Workbench
 
-STATUS = {BadInput: 422, NotFound: 404}
+STATUS = {BadInput: 422, NotFound: 404, NoRoom: 507}
 
 
 def make_app(store: SalonStore | None, web: Path | None = None) -> FastAPI:
     """store is None only to write the OpenAPI file. web: folder of the built screens."""
 
+    bench = Workbench(partial(edges.look, store)) if store else None
+
     @asynccontextmanager
     async def lifespan(app: FastAPI) -> AsyncIterator[None]:
-        yield
         if store:
+            sweep_orphans(store)
+        yield
+        if store and bench:
+            bench.close()
             store.close()
 
     app = FastAPI(
@@ -39,7 +51,10 @@ def make_app(store: SalonStore | None, web: Path | None = None) -> FastAPI:
     )
     app.state.store = store
     app.state.planner = Planner(store) if store else None
+    app.state.bench = bench
+    app.state.camera = SimulatedCamera(CAMERA)
     app.include_router(router, prefix="/api")
+    app.include_router(photo_router, prefix="/api")
     app.add_exception_handler(DapwickError, _domain_error)
     app.add_exception_handler(RequestValidationError, _bad_request)
     if web:

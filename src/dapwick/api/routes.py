@@ -2,34 +2,17 @@
 
 from __future__ import annotations
 
-from typing import Annotated
-
-from fastapi import APIRouter, Depends, Form, Request, Response, UploadFile
+from fastapi import APIRouter
 
 from dapwick.api import schemas as s
 from dapwick.api import shapes
+from dapwick.api.at_hand import Bench, Plans, Store
 from dapwick.core.head.coat import CoatProbe
 from dapwick.core.observations import HandMeasure
-from dapwick.records.store import SalonStore
-from dapwick.service import dogs, photos
-from dapwick.service.visit import Planner, measure_visit
-from dapwick.vision.photo import LARGEST_BYTES
+from dapwick.service import dogs, edges, photos
+from dapwick.service.visit import measure_visit
 
 router = APIRouter()
-
-
-def _store(request: Request) -> SalonStore:
-    store: SalonStore = request.app.state.store
-    return store
-
-
-def _planner(request: Request) -> Planner:
-    planner: Planner = request.app.state.planner
-    return planner
-
-
-Store = Annotated[SalonStore, Depends(_store)]
-Plans = Annotated[Planner, Depends(_planner)]
 
 
 @router.get("/today")
@@ -48,43 +31,13 @@ def post_dog(new: s.NewDog, store: Store) -> s.DogOut:
 
 
 @router.get("/dogs/{dog_id}")
-def get_dog(dog_id: int, store: Store) -> s.DogOut:
-    return shapes.dog(dogs.one_dog(store, dog_id))
-
-
-@router.post("/dogs/{dog_id}/photos", status_code=201)
-def post_photo(
-    dog_id: int,
-    file: UploadFile,
-    view: Annotated[str, Form()],
-    store: Store,
-    state: Annotated[str, Form()] = "dry",
-) -> s.PhotoOut:
-    dogs.one_dog(store, dog_id)
-    # One byte past the limit is enough to know; the rest of a huge file is never read into memory.
-    data = file.file.read(LARGEST_BYTES + 1)
-    return shapes.photo(photos.add_photo(store, dog_id, data, file.filename or "photo", view, state))
-
-
-@router.delete("/photos/{photo_id}", status_code=204)
-def delete_photo(photo_id: int, store: Store) -> None:
-    photos.remove_photo(store, photo_id)
-
-
-@router.post("/photos/{photo_id}/restore")
-def post_restore(photo_id: int, store: Store) -> s.PhotoOut:
-    return shapes.photo(photos.restore_photo(store, photo_id))
-
-
-@router.get(
-    "/photos/{photo_id}/screen", response_class=Response, responses={200: {"content": {"image/jpeg": {}}}}
-)
-def get_screen_copy(photo_id: int, store: Store) -> Response:
-    return Response(
-        photos.screen_copy(store, photo_id),
-        media_type="image/jpeg",
-        headers={"Cache-Control": "private, max-age=31536000, immutable"},
-    )
+def get_dog(dog_id: int, store: Store, bench: Bench) -> s.DogOut:
+    """One dog; photos that nobody has looked at yet are looked at from now on."""
+    card = dogs.one_dog(store, dog_id)
+    for photo_id in edges.unlooked(store, dog_id):
+        if bench.job(photo_id) is None:
+            bench.ask(photo_id)
+    return shapes.dog(card, bench.job)
 
 
 @router.put("/photos/{photo_id}/marks")
@@ -92,11 +45,6 @@ def put_marks(photo_id: int, given: s.MarksIn, store: Store) -> s.MeasuredOut:
     """Replace the photo's marks and measure the head again."""
     marks = {key: mark.model_dump(exclude_defaults=True) for key, mark in given.marks.items()}
     return shapes.measured(measure_visit(store, photos.set_marks(store, photo_id, marks)))
-
-
-@router.post("/photos/{photo_id}/trace-again", status_code=204)
-def post_trace_again(photo_id: int, planner: Plans) -> None:
-    planner.trace_again(photo_id)
 
 
 @router.put("/dogs/{dog_id}/hand-measures")

@@ -32,7 +32,22 @@ class MarkIn(BaseModel):
     unsure: bool = False
 
 
+class JobOut(BaseModel):
+    """A look in the background."""
+
+    kind: Literal["waiting", "working", "stopped", "failed"]
+    words: str
+    share: float
+
+
+class PhotoFindingOut(BaseModel):
+    code: str
+    message: str
+
+
 class PhotoOut(BaseModel):
+    """looked: the machine has seen it; card_markers: how many of the scale card's markers it saw."""
+
     id: int
     view: View
     state: State
@@ -41,6 +56,51 @@ class PhotoOut(BaseModel):
     height_px: int
     marks: dict[str, MarkIn]
     has_edge: bool
+    edge_by_hand: bool
+    spare: bool
+    taken: str | None
+    looked: bool
+    card_markers: int
+    findings: list[PhotoFindingOut]
+    job: JobOut | None = None
+
+
+class MoveIn(BaseModel):
+    view: View
+    state: State
+    spare: bool = False
+
+
+class EdgeIO(BaseModel):
+    """A coat edge (on a wet photo the near-skin edge); empty where there is none yet."""
+
+    line: Line = Field(max_length=20_000)
+
+
+class BrushIn(BaseModel):
+    stroke: Line = Field(max_length=5_000)
+    radius_px: float
+    add: bool
+
+
+class AdviceOut(BaseModel):
+    code: str
+    words: str
+    fine: bool
+
+
+class GuidanceOut(BaseModel):
+    """at: eyes and nose in shares of the frame's width and height."""
+
+    found: bool
+    good: bool
+    advice: list[AdviceOut]
+    level_deg: float
+    turn_deg: float
+    nod_deg: float
+    fill: float
+    sharpness: float
+    at: list[Point]
 
 
 class HandMeasureIO(BaseModel):
@@ -94,6 +154,7 @@ class DogOut(BaseModel):
     starts: str
     note: str
     photos: list[PhotoOut]
+    spares: list[PhotoOut]
     hand_measures: list[HandMeasureIO]
     coat_probes: list[ProbeIO]
     stages: dict[str, StageState]

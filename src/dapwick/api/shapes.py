@@ -2,6 +2,8 @@
 
 from __future__ import annotations
 
+from collections.abc import Callable
+
 import numpy as np
 
 from dapwick.api import schemas as s
@@ -10,12 +12,20 @@ from dapwick.core.camera import Camera
 from dapwick.core.marks import MARK_IDS, RULE_OF, VIEWS, guided_order, words_for
 from dapwick.core.outlines.family import eye_centre
 from dapwick.core.solve import HeadSolution
+from dapwick.service.camera import Guidance
 from dapwick.service.dogs import DogCard, PhotoCard
 from dapwick.service.planning import FittedGround, Plan
 from dapwick.service.visit import Measured
+from dapwick.service.workbench import Job
+
+JobOf = Callable[[int], Job | None]
 
 
-def dog(card: DogCard) -> s.DogOut:
+def no_job(_photo_id: int) -> None:
+    return None
+
+
+def dog(card: DogCard, job_of: JobOf = no_job) -> s.DogOut:
     saved = card.saved_outline
     return s.DogOut(
         id=card.id,
@@ -25,7 +35,8 @@ def dog(card: DogCard) -> s.DogOut:
         born=card.born,
         starts=card.starts,
         note=card.note,
-        photos=[photo(p) for p in card.photos],
+        photos=[photo(p, job_of) for p in card.photos],
+        spares=[photo(p, job_of) for p in card.spares],
         hand_measures=[hand_measure(m) for m in card.hand_measures],
         coat_probes=[s.ProbeIO.model_validate(p) for p in card.coat_probes],
         stages=card.stages,
@@ -33,8 +44,13 @@ def dog(card: DogCard) -> s.DogOut:
     )
 
 
-def photo(card: PhotoCard) -> s.PhotoOut:
-    return s.PhotoOut.model_validate(card, from_attributes=True)
+def photo(card: PhotoCard, job_of: JobOf = no_job) -> s.PhotoOut:
+    job = job_of(card.id)
+    return s.PhotoOut.model_validate({**vars(card), "job": vars(job) if job else None})
+
+
+def guidance(told: Guidance) -> s.GuidanceOut:
+    return s.GuidanceOut.model_validate(told, from_attributes=True)
 
 
 def hand_measure(stored: dict[str, object]) -> s.HandMeasureIO:

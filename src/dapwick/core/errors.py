@@ -2,7 +2,8 @@
 
 DapwickError
 ├── BadInput        the caller's data is wrong: what, expected, got, where, what to do
-└── NotFound        there is no such dog, photo or visit
+├── NotFound        there is no such dog, photo or visit
+└── NoRoom          the salon's disk is full or cannot be written
 """
 
 from __future__ import annotations
@@ -28,3 +29,12 @@ class NotFound(DapwickError, LookupError):
     def __init__(self, kind: str, key: object) -> None:
         self.kind, self.key = kind, key
         super().__init__(f"There is no {kind} {key}. It may have been removed: go back to Today.")
+
+
+class NoRoom(DapwickError, OSError):
+    """The salon's folder takes nothing more; what was there before is untouched."""
+
+    def __init__(self, reason: str) -> None:
+        self.what, self.expected, self.got = "nothing more can be stored", "room on the disk", reason
+        self.where, self.remedy = "", "Free some room or choose another disk, then do it again."
+        super().__init__(f"The salon's disk takes nothing more ({reason}). Nothing was lost. {self.remedy}")

@@ -12,11 +12,20 @@ Code = Literal[
     "wrong_view",
     "mark_off",
     "hand_measure_contradicts",
+    "card_contradicts",
     "uneven_pair",
     "no_scale",
     "depth_unknown",
     "behind_camera",
     "mark_outside_photo",
+    "blurred",
+    "too_dark",
+    "burnt_out",
+    "head_too_small",
+    "too_near",
+    "turned_too_far",
+    "edge_unsure",
+    "no_dog_found",
 ]
 
 

@@ -10,6 +10,7 @@ from typing import Final
 from dapwick.core.errors import BadInput
 from dapwick.core.frame import LEVEL_TIP_DEG
 from dapwick.core.marks import FELT_MM, INDEX, RULE_OF, SEEN_PX_AT_1200, Kind, View
+from dapwick.core.scale_card import CardReading
 
 FOCAL_SHARE_OF_LONGER_SIDE: Final = 0.85
 FOCAL_SIGMA_UNKNOWN: Final = 0.25
@@ -21,15 +22,19 @@ FINEST_SIGMA_MM: Final = 0.1
 
 @dataclass(frozen=True)
 class PlacedMark:
-    """One mark on one photo. x_px, y_px in the photo frame after EXIF orientation."""
+    """One mark on one photo. x_px, y_px in the photo frame after EXIF orientation. sigma_px: its standard
+    deviation where that is known better than by its kind (a mark guessed by the machine)."""
 
     x_px: float
     y_px: float
     kind: Kind | None = None
     unsure: bool = False
+    sigma_px: float | None = None
 
     def spread(self, mark: str, longer_side_px: int) -> tuple[float, float]:
         """Standard deviations (px, mm); the mm part is turned to px by the photo's scale."""
+        if self.sigma_px is not None:
+            return self.sigma_px, 0.0
         kind = self.kind or RULE_OF[mark].kind
         double = 2.0 if self.unsure else 1.0
         px = SEEN_PX_AT_1200 * longer_side_px / 1200.0
@@ -38,7 +43,8 @@ class PlacedMark:
 
 @dataclass(frozen=True)
 class PhotoMarks:
-    """One photo's marks. focal_sigma is relative (0.03 = 3 %); None means no EXIF to go by."""
+    """One photo's marks. focal_sigma is relative (0.03 = 3 %); None means no EXIF to go by.
+    card: the scale card, where it was seen."""
 
     name: str
     view: View
@@ -48,6 +54,7 @@ class PhotoMarks:
     focal_px: float | None = None
     focal_sigma: float | None = None
     lens: str | None = None
+    card: CardReading | None = None
 
     def __post_init__(self) -> None:
         unknown = sorted(set(self.marks) - set(INDEX))

@@ -8,6 +8,7 @@ applied afterwards and its derivative carried into the covariance.
 
 from __future__ import annotations
 
+import math
 from dataclasses import dataclass
 from typing import Final
 
@@ -23,6 +24,7 @@ from dapwick.core.marks import INDEX, MARK_IDS, MIDLINE, PAIRS, words_for
 from dapwick.core.observations import HandMeasure, HeadInput, PhotoMarks
 from dapwick.core.pose import Pose, fit_pose, photo_findings
 from dapwick.core.prior import ShapePrior, general_prior
+from dapwick.core.scale_card import held_level_with, reading_sigma
 
 VERSION: Final = "joint-1"
 N: Final = 3 * len(MARK_IDS)
@@ -116,7 +118,7 @@ class Problem:
         tol: Tolerances,
     ) -> None:
         self.photos, self.measures, self.prior, self.tol = photos, measures, prior, tol
-        self.size_start = _size_from(measures, prior.mean_mm)
+        self.size_start = _size_from(measures, photos, prior.mean_mm)
         self.poses = tuple(self._pose(p) for p in photos)
         self.lenses = tuple(dict.fromkeys(p.lens_key for p in photos))
         self.lens_of: IntArray = np.array([self.lenses.index(p.lens_key) for p in photos])
@@ -151,6 +153,14 @@ class Problem:
         self.hand_to = np.array([INDEX[m.to_mark] for m in self.measures], dtype=int)
         self.hand_mm = np.array([m.mm for m in self.measures])
         self.hand_sigma = np.array([m.sigma_mm for m in self.measures])
+        self.carded = np.array([i for i, p in enumerate(self.photos) if p.card], dtype=int)
+        cards = [(self.photos[i].card, depth[i]) for i in self.carded]
+        self.card_log = np.array([math.log(card.px_per_mm) for card, _ in cards if card])
+        self.card_sigma = np.array([reading_sigma(float(away), card.sigma) for card, away in cards if card])
+        self.card_eyes = np.zeros((len(self.carded), len(MARK_IDS)))
+        for row, i in enumerate(self.carded):
+            eyes = held_level_with(self.photos[i].view)
+            self.card_eyes[row, [INDEX[m] for m in eyes]] = 1.0 / len(eyes)
 
     def _constant_rows(self) -> Array:
         """Rows that do not change: focal priors, symmetry, shape prior."""
@@ -190,7 +200,7 @@ class Problem:
         )
 
     def residuals(self, x: Array) -> Array:
-        """Reprojection (2 a mark), hand measures, then focal, symmetry and prior rows."""
+        """Reprojection (2 a mark), hand measures, scale cards, then focal, symmetry and prior rows."""
         points, w, t, focal = self.unpack(x)
         turned = np.einsum(
             "oij,oj->oi", (rotation_from(w) @ self.rotations)[self.photo_of], points[self.mark_of]
@@ -204,9 +214,20 @@ class Problem:
             [
                 reprojection.ravel(),
                 (spans - self.hand_mm) / self.hand_sigma,
+                self._card_residuals(points, w, t, focal),
                 self.constant_rows @ x - self.constant_offset,
             ]
         )
+
+    def _card_residuals(self, points: Array, w: Array, t: Array, focal: Array) -> Array:
+        """log of px per mm at the depth of the eye the card was held level with, against the card's own."""
+        depth = self._eye_depth(points, (rotation_from(w) @ self.rotations)[self.carded], t)
+        return np.asarray((np.log(focal[self.carded] / depth) - self.card_log) / self.card_sigma)
+
+    def _eye_depth(self, points: Array, rotation: Array, t: Array) -> Array:
+        eye = self.card_eyes @ points
+        ahead = np.einsum("cj,cj->c", rotation[:, 2], eye) + t[self.carded, 2]
+        return np.asarray(np.maximum(ahead, 1.0))
 
     def jacobian(self, x: Array) -> Array:
         """d residuals / d x, dense (rows, unknowns). Chain: pixel by camera point by (mark, turn, shift)."""
@@ -231,8 +252,31 @@ class Problem:
             photos[rows, axis, camera_columns + 3] = by_point[:, axis]
             photos[rows[:, 0], axis, lens_column] = f * p[:, axis] / z
         return np.concatenate(
-            [photos.reshape(-1, self.unknowns), self._hand_rows(points), self.constant_rows]
+            [
+                photos.reshape(-1, self.unknowns),
+                self._hand_rows(points),
+                self._card_rows(points, w, t),
+                self.constant_rows,
+            ]
         )
+
+    def _card_rows(self, points: Array, w: Array, t: Array) -> Array:
+        rows = np.zeros((len(self.carded), self.unknowns))
+        if not len(rows):
+            return rows
+        rotation = (rotation_from(w) @ self.rotations)[self.carded]
+        by_depth = -1.0 / (self._eye_depth(points, rotation, t) * self.card_sigma)
+        turned = np.einsum("cij,cj->ci", rotation, self.card_eyes @ points)
+        by_turn = (-skew(turned) @ left_jacobian(w)[self.carded])[:, 2]
+        each = np.arange(len(rows))
+        columns = N + 6 * self.carded[:, None] + np.arange(3)
+        rows[:, :N] = (by_depth[:, None, None] * self.card_eyes[:, :, None] * rotation[:, None, 2]).reshape(
+            -1, N
+        )
+        rows[each[:, None], columns] = by_depth[:, None] * by_turn
+        rows[each, columns[:, 2] + 3] = by_depth
+        rows[each, N + 6 * len(self.photos) + self.lens_of[self.carded]] += 1.0 / self.card_sigma
+        return rows
 
     def _hand_rows(self, points: Array) -> Array:
         rows = np.zeros((len(self.measures), self.unknowns))
@@ -248,10 +292,10 @@ class Problem:
     @property
     def robust_rows(self) -> int:
         """How many rows, from the top, can hold a slip of the hand."""
-        return 2 * len(self.photo_of) + len(self.measures)
+        return 2 * len(self.photo_of) + len(self.measures) + len(self.carded)
 
     def loss(self, z: Array) -> Array:
-        """Soft L1 on marks and hand measures, plain squares on the rest; scipy's (rho, rho', rho'')."""
+        """Soft L1 on marks, hand measures and cards, plain squares on the rest; scipy's (rho, rho', rho'')."""
         c2 = self.tol.robust_at**2
         rho = np.stack([z, np.ones_like(z), np.zeros_like(z)])
         root = np.sqrt(1 + z[: self.robust_rows] / c2)
@@ -267,11 +311,15 @@ class Problem:
         return np.asarray(cho_solve(cho_factor(information), np.eye(self.unknowns)))
 
 
-def _size_from(measures: tuple[HandMeasure, ...], mean_mm: Array) -> float:
-    """How much larger than the mean head the hand measures make this one."""
+def _size_from(measures: tuple[HandMeasure, ...], photos: tuple[PhotoMarks, ...], mean_mm: Array) -> float:
+    """How much larger than the mean head the hand measures, else the scale cards, make this one."""
     ratios = [
         m.mm / float(np.linalg.norm(mean_mm[INDEX[m.from_mark]] - mean_mm[INDEX[m.to_mark]]))
         for m in measures
+    ] or [
+        p.focal_guess_px / fit_pose(mean_mm, p, p.view).translation_mm[2] / p.card.px_per_mm
+        for p in photos
+        if p.card
     ]
     return float(np.clip(np.median(ratios), 0.4, 2.5)) if ratios else 1.0
 
@@ -310,7 +358,8 @@ def _residual_findings(problem: Problem, x: Array, residuals: Array) -> list[Fin
     n, limit = len(problem.photo_of), problem.tol.flagged_at
     off = np.linalg.norm(residuals[: 2 * n].reshape(-1, 2), axis=1)
     found = [_mark_off(problem, i, off[i]) for i in _worst_per_photo(problem, off, limit)]
-    for m, r in zip(problem.measures, residuals[2 * n : problem.robust_rows], strict=True):
+    hands = residuals[2 * n : 2 * n + len(problem.measures)]
+    for m, r in zip(problem.measures, hands, strict=True):
         if abs(r) > limit:
             found.append(
                 Finding(
@@ -320,7 +369,7 @@ def _residual_findings(problem: Problem, x: Array, residuals: Array) -> list[Fin
                     mark=m.from_mark,
                 )
             )
-    found += _uneven_pairs(problem, residuals)
+    found += _cards_off(problem, residuals) + _uneven_pairs(problem, residuals)
     points, w, t, _ = problem.unpack(x)
     depth = np.einsum(
         "oj,oj->o", (rotation_from(w) @ problem.rotations)[problem.photo_of][:, 2], points[problem.mark_of]
@@ -333,6 +382,21 @@ def _residual_findings(problem: Problem, x: Array, residuals: Array) -> list[Fin
             problem.photos[i].name,
         )
         for i in sorted(set(problem.photo_of[behind].tolist()))
+    ]
+
+
+def _cards_off(problem: Problem, residuals: Array) -> list[Finding]:
+    first = 2 * len(problem.photo_of) + len(problem.measures)
+    off = residuals[first : problem.robust_rows]
+    return [
+        Finding(
+            "card_contradicts",
+            f"{problem.photos[i].name}: the scale card and the rest disagree on the size by "
+            f"{abs(np.expm1(r * sigma)):.0%}. Was the card level with the eye, and printed at 100 %?",
+            problem.photos[i].name,
+        )
+        for i, r, sigma in zip(problem.carded, off, problem.card_sigma, strict=True)
+        if abs(r) > problem.tol.flagged_at
     ]
 
 
@@ -378,12 +442,12 @@ def _mark_off(problem: Problem, row: int, off: float) -> Finding:
 
 def _scale_findings(problem: Problem) -> list[Finding]:
     found = []
-    if not problem.measures:
+    if not problem.measures and not len(problem.carded):
         found.append(
             Finding(
                 "no_scale",
-                "No measure taken by hand yet, so sizes are a guess. Measure one distance, "
-                "best across the outer eye corners.",
+                "No measure taken by hand yet, so sizes are a guess. Measure one distance, best across the "
+                "outer eye corners, or hold the scale card beside the eye in a photo.",
             )
         )
     if len({p.view for p in problem.photos}) == 1:

@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import json
+from collections.abc import Sequence
 from dataclasses import dataclass
 from pathlib import Path
 from typing import Any, Final
@@ -13,22 +14,44 @@ from dapwick.core.marks import guided_order
 from dapwick.core.observations import PlacedMark
 
 PHOTOS: Final = Path(__file__).parent / "photos"
+CAMERA: Final = Path(__file__).parent / "camera"
+"""Frames for the simulated camera, and frames.json."""
 HAND_SEED: Final = 7
+
+
+FIRST: Final = ("dry-front", "dry-left")
+ALL_SEVEN: Final = (
+    "dry-front",
+    "dry-left",
+    "dry-right",
+    "dry-top",
+    "wet-front",
+    "wet-left",
+    "wet-top",
+)
 
 
 @dataclass(frozen=True)
 class DemoDog:
-    """key names the files. marked: its photos come with marks, as after a first visit."""
+    """key names the files. slots: the photos its visit begins with. marked: they come with marks and a
+    calliper reading, as after a first visit."""
 
     key: str
     starts: str
     note: str
-    marked: bool
+    slots: tuple[str, ...]
+    marked: bool = False
 
 
 DEMO_DOGS: Final = (
-    DemoDog("fogbell", "09:30", "Minds the muzzle. Owner: eyes to be seen.", marked=True),
-    DemoDog("bobbin", "13:00", "First visit. Owner: soft and round, please.", marked=False),
+    DemoDog("fogbell", "09:30", "Minds the muzzle. Owner: eyes to be seen.", FIRST, marked=True),
+    DemoDog("bobbin", "13:00", "First visit. Owner: soft and round, please.", FIRST),
+    DemoDog("tiller", "10:30", "Pulls at the lead, stands like a rock. Scale card held beside.", ALL_SEVEN),
+    DemoDog("marlin-spike", "11:30", "Black on black: towel behind the head.", ALL_SEVEN),
+    DemoDog("kelpie-jo", "14:00", "Puppy, first time: no photos yet. Fidgets.", ()),
+    DemoDog("squall", "14:45", "Flat face: pauses. Fringe out of the eyes.", ALL_SEVEN),
+    DemoDog("ratline", "15:30", "One ear sits lower. Owner: even, please.", ALL_SEVEN),
+    DemoDog("halyard", "16:30", "Fourteen years: chin rest, short steps.", ALL_SEVEN),
 )
 
 
@@ -36,6 +59,12 @@ def truth(key: str) -> dict[str, Any]:
     """What is true of a demo dog: marks, cameras, coat (see tools/simdogs/truth.py)."""
     loaded: dict[str, Any] = json.loads((PHOTOS / f"{key}-truth.json").read_text())
     return loaded
+
+
+def photos_of(known: dict[str, Any], slots: Sequence[str] = FIRST, visit: int = 0) -> list[dict[str, Any]]:
+    """What is true of some of a dog's photos, by slot (`dry-front`), in the order asked for."""
+    by_slot = {f"{p['state']}-{p['view']}": p for p in known["photos"] if p["visit"] == visit}
+    return [by_slot[slot] for slot in slots]
 
 
 def photo_bytes(file: str) -> bytes:

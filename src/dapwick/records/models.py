@@ -45,7 +45,8 @@ class VisitRow(Base):
 
 class PhotoRow(Base):
     """marks: {id: {at: [x, y], kind?, unsure?}}, px after EXIF orientation. content_hash names the
-    original file; removed photos stay until a purge."""
+    original file; removed photos stay until a purge. spare: kept beside the slots. coat_edge: the traced
+    line, on a wet photo the near-skin edge. looked: what the machine saw (service/looking.py)."""
 
     __tablename__ = "photo"
     id: Mapped[int] = mapped_column(primary_key=True)
@@ -60,6 +61,9 @@ class PhotoRow(Base):
     taken: Mapped[datetime | None] = mapped_column(default=None)
     marks: Mapped[dict[str, Any]] = mapped_column(JSON, default=dict)
     coat_edge: Mapped[list[list[float]] | None] = mapped_column(JSON, default=None)
+    edge_by_hand: Mapped[bool] = mapped_column(default=False)
+    looked: Mapped[dict[str, Any] | None] = mapped_column(JSON, default=None)
+    spare: Mapped[bool] = mapped_column(default=False)
     removed: Mapped[datetime | None] = mapped_column(default=None)
     visit: Mapped[VisitRow] = relationship(back_populates="photos")
 

@@ -29,7 +29,27 @@ def visit_today(session: Session, dog_id: int) -> VisitRow:
 
 
 def photos_of(visit: VisitRow) -> list[PhotoRow]:
-    return [photo for photo in visit.photos if photo.removed is None]
+    """The photos in their slots."""
+    return [photo for photo in visit.photos if photo.removed is None and not photo.spare]
+
+
+def spares_of(visit: VisitRow) -> list[PhotoRow]:
+    """Photos kept beside the slots."""
+    return [photo for photo in visit.photos if photo.removed is None and photo.spare]
+
+
+def others_in_slot(visit: VisitRow, row: PhotoRow) -> list[PhotoRow]:
+    """Photos in the slot that another photo belongs to by its view and state."""
+    return [p for p in photos_of(visit) if p is not row and (p.view, p.state) == (row.view, row.state)]
+
+
+def file_is_used(session: Session, digest: str) -> bool:
+    return session.scalar(select(PhotoRow.id).where(PhotoRow.content_hash == digest).limit(1)) is not None
+
+
+def all_files(session: Session) -> set[str]:
+    """Hashes of every photo on record, removed ones too."""
+    return set(session.scalars(select(PhotoRow.content_hash)))
 
 
 def photo(session: Session, photo_id: int) -> PhotoRow:

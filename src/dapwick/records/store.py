@@ -13,8 +13,12 @@ from typing import Any
 from alembic import command
 from alembic.config import Config
 from sqlalchemy import create_engine, event
+from sqlalchemy.exc import OperationalError
 from sqlalchemy.orm import Session, sessionmaker
 
+from dapwick.core.errors import NoRoom
+
+COMING = ".coming-"
 MIGRATIONS = Path(__file__).parent / "migrations"
 
 
@@ -32,8 +36,13 @@ class SalonStore:
     @contextmanager
     def session(self) -> Iterator[Session]:
         """Committed when the block ends well, rolled back when it does not."""
-        with self._sessions.begin() as session:
-            yield session
+        try:
+            with self._sessions.begin() as session:
+                yield session
+        except OperationalError as error:
+            if "full" in str(error.orig) or "readonly" in str(error.orig):
+                raise NoRoom(str(error.orig)) from error
+            raise
 
     def keep_photo(self, data: bytes) -> str:
         """Store a photo file under its SHA-256, whole or not at all; returns the hash."""
@@ -43,6 +52,20 @@ class SalonStore:
 
     def keep_screen_copy(self, digest: str, jpeg: bytes) -> None:
         self._write(self.screen_path(digest), jpeg)
+
+    def forget_photo(self, digest: str) -> None:
+        """Remove a photo's files; only for those that no record names."""
+        for path in (self.photo_path(digest), self.screen_path(digest)):
+            path.unlink(missing_ok=True)
+
+    def sweep(self, used: set[str]) -> list[str]:
+        """Remove what a stop in the middle left: half-written files, and photos on no record."""
+        swept = []
+        for path in (self.folder / "photos").iterdir():
+            if path.name.startswith(COMING) or path.name.split(".")[0] not in used:
+                path.unlink(missing_ok=True)
+                swept.append(path.name)
+        return swept
 
     def photo_path(self, digest: str) -> Path:
         return self.folder / "photos" / digest
@@ -57,16 +80,19 @@ class SalonStore:
         """Temporary file, synced, renamed: a stop in the middle leaves no half photo."""
         if path.exists():
             return
-        handle, name = tempfile.mkstemp(dir=path.parent, prefix=".coming-")
+        name = None
         try:
+            handle, name = tempfile.mkstemp(dir=path.parent, prefix=COMING)
             with os.fdopen(handle, "wb") as out:
                 out.write(data)
                 out.flush()
                 os.fsync(out.fileno())
             os.replace(name, path)
-        except BaseException:
-            Path(name).unlink(missing_ok=True)
-            raise
+        except OSError as error:
+            raise NoRoom(error.strerror or str(error)) from error
+        finally:
+            if name:
+                Path(name).unlink(missing_ok=True)
 
 
 def _careful(connection: Any, _record: Any) -> None:

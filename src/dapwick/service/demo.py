@@ -2,9 +2,19 @@
 
 from __future__ import annotations
 
+from collections.abc import Sequence
 from typing import Final
 
-from dapwick.demo.dogs import DEMO_DOGS, DemoDog, calliper_mm, hand_marks, photo_bytes, truth
+from dapwick.demo.dogs import (
+    DEMO_DOGS,
+    FIRST,
+    DemoDog,
+    calliper_mm,
+    hand_marks,
+    photo_bytes,
+    photos_of,
+    truth,
+)
 from dapwick.records import queries
 from dapwick.records.store import SalonStore
 from dapwick.service.dogs import add_dog, set_hand_measures, today
@@ -13,12 +23,13 @@ from dapwick.service.photos import add_photo, set_marks
 ACROSS: Final = ("eye_outer_left", "eye_outer_right")
 
 
-def fill_with_demo(store: SalonStore) -> None:
-    """The demo dogs, once: a salon that has any dog is left as it is."""
+def fill_with_demo(store: SalonStore, keys: Sequence[str] | None = None) -> None:
+    """The demo dogs (or those named), once: a salon that has any dog is left as it is."""
     if today(store):
         return
     for dog in DEMO_DOGS:
-        _add(store, dog)
+        if keys is None or dog.key in keys:
+            _add(store, dog)
 
 
 def _add(store: SalonStore, demo: DemoDog) -> None:
@@ -27,10 +38,10 @@ def _add(store: SalonStore, demo: DemoDog) -> None:
     with store.session() as session:
         visit = queries.visit_today(session, card.id)
         visit.starts, visit.note = demo.starts, demo.note
-        if not demo.marked:
+        if demo.slots == FIRST and not demo.marked:
             # Nobody can put a calliper on a simulated dog: its reading comes with the note.
             visit.note += f" Calliper across the outer eye corners: {calliper_mm(known, *ACROSS):g} mm."
-    for photo in known["photos"]:
+    for photo in photos_of(known, demo.slots):
         added = add_photo(
             store, card.id, photo_bytes(photo["file"]), photo["file"], photo["view"], photo["state"]
         )

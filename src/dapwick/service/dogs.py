@@ -29,6 +29,12 @@ class PhotoCard:
     height_px: int
     marks: dict[str, Any]
     has_edge: bool
+    edge_by_hand: bool
+    spare: bool
+    taken: str | None
+    looked: bool
+    card_markers: int
+    findings: tuple[dict[str, str], ...]
 
 
 @dataclass(frozen=True)
@@ -43,6 +49,7 @@ class DogCard:
     starts: str
     note: str
     photos: tuple[PhotoCard, ...]
+    spares: tuple[PhotoCard, ...]
     hand_measures: tuple[dict[str, Any], ...]
     coat_probes: tuple[dict[str, Any], ...]
     stages: dict[str, str]
@@ -100,6 +107,7 @@ def card_of(row: DogRow) -> DogCard:
         visit.starts,
         visit.note,
         tuple(photo_card(p) for p in photos),
+        tuple(photo_card(p) for p in queries.spares_of(visit)),
         tuple(visit.hand_measures),
         tuple(visit.coat_probes),
         _stages(photos, visit),
@@ -108,8 +116,23 @@ def card_of(row: DogRow) -> DogCard:
 
 
 def photo_card(p: PhotoRow) -> PhotoCard:
+    """looked: the machine has seen it; then card_markers and findings say what of."""
+    seen = p.looked or {}
     return PhotoCard(
-        p.id, p.view, p.state, p.file_name, p.width_px, p.height_px, p.marks, p.coat_edge is not None
+        id=p.id,
+        view=p.view,
+        state=p.state,
+        file_name=p.file_name,
+        width_px=p.width_px,
+        height_px=p.height_px,
+        marks=p.marks,
+        has_edge=p.coat_edge is not None,
+        edge_by_hand=bool(p.edge_by_hand),
+        spare=bool(p.spare),
+        taken=p.taken.isoformat(timespec="seconds") if p.taken else None,
+        looked=p.looked is not None,
+        card_markers=(seen.get("card") or {}).get("markers", 0),
+        findings=tuple(seen.get("findings", ())),
     )
 
 

@@ -14,6 +14,7 @@ from dapwick.core.frame import LEVEL_TIP_DEG
 from dapwick.core.head.coat import CoatProbe
 from dapwick.core.marks import Kind, View
 from dapwick.core.observations import HandMeasure, HeadInput, PhotoMarks, PlacedMark
+from dapwick.core.scale_card import CardReading
 
 State = Literal["dry", "wet", "finished"]
 Line = list[tuple[float, float]]
@@ -35,6 +36,14 @@ def _bare_pair(value: Any) -> Any:
     return {"at": value} if isinstance(value, (list, tuple)) else value
 
 
+class CardEntry(_Open):
+    """The scale card as it was read in a photo."""
+
+    px_per_mm: float = Field(gt=0)
+    sigma: float = Field(default=0.005, gt=0)
+    markers: int = 0
+
+
 class PhotoEntry(_Open):
     file: str | None = None
     view: View
@@ -46,6 +55,7 @@ class PhotoEntry(_Open):
     marks: dict[str, Annotated[MarkEntry, BeforeValidator(_bare_pair)]]
     coat_edge: Line | None = None
     skin_edge: Line | None = None
+    card: CardEntry | None = None
 
 
 class HandMeasureEntry(_Open):
@@ -97,7 +107,10 @@ def photo_name(photo: PhotoEntry, index: int) -> str:
 
 def photo_marks(photo: PhotoEntry, name: str) -> PhotoMarks:
     marks = {key: PlacedMark(m.at[0], m.at[1], m.kind, m.unsure) for key, m in photo.marks.items()}
-    return PhotoMarks(name, photo.view, photo.width, photo.height, marks, photo.focal_px, photo.focal_sigma)
+    card = CardReading(photo.card.px_per_mm, photo.card.sigma, photo.card.markers) if photo.card else None
+    return PhotoMarks(
+        name, photo.view, photo.width, photo.height, marks, photo.focal_px, photo.focal_sigma, card=card
+    )
 
 
 def read_head_file(path: Path) -> HeadFile:

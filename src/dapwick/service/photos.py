@@ -2,16 +2,26 @@
 
 from __future__ import annotations
 
-from typing import Any
+import re
+from collections.abc import Mapping
+from typing import Any, Final
 
 from dapwick.core.errors import BadInput, NotFound
 from dapwick.core.marks import STATES, VIEWS
-from dapwick.core.observations import PhotoMarks, PlacedMark
+from dapwick.core.observations import HandMeasure, HeadInput, PhotoMarks, PlacedMark
 from dapwick.records import queries
-from dapwick.records.models import PhotoRow, now
+from dapwick.records.models import PhotoRow, VisitRow, now
 from dapwick.records.store import SalonStore
 from dapwick.service.dogs import PhotoCard, photo_card
-from dapwick.vision.photo import Photo, read_photo, screen_jpeg
+from dapwick.service.looking import card_of
+from dapwick.vision.guess import NoGuess, guess_marks
+from dapwick.vision.photo import Photo, read_photo, screen_jpeg, screen_sized
+
+GUESS: Final = "guess"
+NAMED_COUNTS: Final = 4.0
+"""How much likelier a view becomes when the file's name says it."""
+WORDS_OF_VIEW: Final[Mapping[str, tuple[str, ...]]] = {"top": ("top", "above"), "back": ("back", "rear")}
+WORDS_OF_STATE: Final = {"wet": ("wet", "bath"), "finished": ("finished", "after")}
 
 
 def add_photo(
@@ -19,24 +29,63 @@ def add_photo(
 ) -> PhotoCard:
     """Check, keep the original byte for byte, make the screen copy, put it into its slot.
 
-    A photo already in the slot is replaced; it stays on disk.
+    view or state may be "guess": the picture (and the file's name) then say where it goes, and it is kept
+    beside the slots when that one is taken. Into a slot named outright it goes for certain; what lay there
+    is kept beside. The same file guessed again is not taken twice.
     """
-    if view not in VIEWS:
+    if view not in (*VIEWS, GUESS):
         raise BadInput("unknown view", expected=", ".join(VIEWS), got=view, where=file_name)
-    if state not in STATES:
+    if state not in (*STATES, GUESS):
         raise BadInput("unknown state", expected=", ".join(STATES), got=state, where=file_name)
     photo = read_photo(data, file_name)
+    guessing = GUESS in (view, state)
+    if guessing:
+        view, state = _guessed_slot(photo, file_name, view, state)
     digest = store.keep_photo(data)
-    store.keep_screen_copy(digest, screen_jpeg(photo))
-    with store.session() as session:
-        visit = queries.visit_today(session, dog_id)
-        for old in queries.photos_of(visit):
-            if (old.view, old.state) == (view, state):
-                old.removed = now()
-        row = _row_of(photo, file_name, digest, view, state)
+    try:
+        store.keep_screen_copy(digest, screen_jpeg(photo))
+        with store.session() as session:
+            visit = queries.visit_today(session, dog_id)
+            here = next((p for p in visit.photos if p.content_hash == digest and not p.removed), None)
+            if guessing and here:
+                return photo_card(here)
+            row = _row_of(photo, file_name, digest, view, state)
+            _into_slot(visit, row, yields=guessing)
+            session.flush()
+            return photo_card(row)
+    except BaseException:
+        with store.session() as session:
+            if not queries.file_is_used(session, digest):
+                store.forget_photo(digest)
+        raise
+
+
+def _into_slot(visit: VisitRow, row: PhotoRow, yields: bool) -> None:
+    """Put a photo into its slot. Where one lies there, this one is kept beside if it yields, else that one."""
+    there = queries.others_in_slot(visit, row)
+    row.spare = bool(there) and yields
+    for other in there:
+        other.spare = not yields
+    if row not in visit.photos:
         visit.photos.append(row)
-        session.flush()
-        return photo_card(row)
+
+
+def _guessed_slot(photo: Photo, file_name: str, view: str, state: str) -> tuple[str, str]:
+    """Where a photo goes by what it shows and what its file is called."""
+    guess = guess_marks(screen_sized(photo.rgb))
+    words = set(re.split(r"[^a-z]+", file_name.lower()))
+    if view == GUESS:
+        chances = dict.fromkeys(VIEWS, 1.0) if isinstance(guess, NoGuess) else dict(guess.view_chances)
+        chances["front"] *= 1.001
+        for v in VIEWS:
+            if words & set(WORDS_OF_VIEW.get(v, (v,))):
+                chances[v] *= NAMED_COUNTS
+        view = max(VIEWS, key=lambda v: chances[v])
+    if state == GUESS:
+        named = [s for s, told in WORDS_OF_STATE.items() if words & set(told)]
+        wet = not isinstance(guess, NoGuess) and guess.wet_chance > 0.5 and "dry" not in words
+        state = named[0] if named else "wet" if wet else "dry"
+    return view, state
 
 
 def _row_of(photo: Photo, file_name: str, digest: str, view: str, state: str) -> PhotoRow:
@@ -50,7 +99,21 @@ def _row_of(photo: Photo, file_name: str, digest: str, view: str, state: str) ->
         focal_px=photo.focal_px,
         taken=photo.taken,
         marks={},
+        spare=False,
     )
+
+
+def move_photo(store: SalonStore, photo_id: int, view: str, state: str, spare: bool = False) -> PhotoCard:
+    """Use a photo in another slot, or keep it beside them; what lay in the slot is kept beside."""
+    with store.session() as session:
+        row = queries.photo(session, photo_id)
+        if (row.view, row.state) != (view, state):
+            # What was seen in it was told for the view it lay in.
+            row.looked, row.coat_edge, row.edge_by_hand = None, None, False
+        row.view, row.state, row.spare = view, state, spare
+        if not spare:
+            _into_slot(row.visit, row, yields=False)
+        return photo_card(row)
 
 
 def remove_photo(store: SalonStore, photo_id: int) -> None:
@@ -64,11 +127,17 @@ def restore_photo(store: SalonStore, photo_id: int) -> PhotoCard:
         row = session.get(PhotoRow, photo_id)
         if row is None:
             raise NotFound("photo", photo_id)
-        for other in queries.photos_of(row.visit):
-            if (other.view, other.state) == (row.view, row.state):
-                other.removed = now()
         row.removed = None
+        if not row.spare:
+            _into_slot(row.visit, row, yields=False)
         return photo_card(row)
+
+
+def sweep_orphans(store: SalonStore) -> list[str]:
+    """Files that a stop in the middle left behind and no record names; at the start of a server only."""
+    with store.session() as session:
+        used = queries.all_files(session)
+    return store.sweep(used)
 
 
 def screen_copy(store: SalonStore, photo_id: int) -> bytes:
@@ -92,8 +161,24 @@ def marks_of(row: PhotoRow, marks: dict[str, Any] | None = None) -> PhotoMarks:
         key: PlacedMark(m["at"][0], m["at"][1], m.get("kind"), m.get("unsure", False))
         for key, m in (row.marks if marks is None else marks).items()
     }
-    return PhotoMarks(slot_name(row), row.view, row.width_px, row.height_px, placed, row.focal_px)  # type: ignore[arg-type]
+    return PhotoMarks(
+        slot_name(row),
+        row.view,  # type: ignore[arg-type]
+        row.width_px,
+        row.height_px,
+        placed,
+        row.focal_px,
+        card=card_of(row.looked),
+    )
 
 
 def slot_name(row: PhotoRow) -> str:
     return f"{row.view.replace('_', ' ')}, {row.state}"
+
+
+def given_of(visit: VisitRow) -> HeadInput:
+    """Everything a visit gives the solver: its marked photos but the finished ones, its hand measures."""
+    measures = tuple(
+        HandMeasure(m["from"], m["to"], m["mm"], m.get("sigma_mm", 1.0)) for m in visit.hand_measures
+    )
+    return HeadInput(tuple(marks_of(p) for p in queries.photos_of(visit) if p.state != "finished"), measures)

@@ -22,6 +22,7 @@ from dapwick.core.outlines.fit import Fit, Ground, Outline, draw_outline, fit_fa
 from dapwick.core.plan.lengths import Verdict, ZoneLength, verdict_of, zone_lengths
 from dapwick.core.solve import HeadSolution
 from dapwick.vision.edge import NoEdge, trace_edge
+from dapwick.vision.guess import NoGuess, dog_chance, guess_marks
 from dapwick.vision.photo import Pixels
 from dapwick.vision.silhouette import silhouette
 
@@ -76,12 +77,21 @@ class FittedGround:
     coat_lines: Mapping[str, Array]
 
 
-def coat_edge_of(head: HeadSolution, photo: PhotoMarks, rgb: Pixels) -> Array | NoEdge:
-    """The coat's edge on a dry photo of a solved head.
+def coat_edge_of(
+    head: HeadSolution, photo: PhotoMarks, rgb: Pixels, chance: Array | None = None
+) -> Array | NoEdge:
+    """The coat's edge on a photo of a solved head. chance: each pixel's chance of dog, where it is known;
+    else it is guessed from the picture."""
+    if chance is None:
+        guess = guess_marks(rgb, photo.view)
+        chance = None if isinstance(guess, NoGuess) else dog_chance(guess, rgb.shape[1], rgb.shape[0])
+    return trace_edge(rgb, edge_seeds(head, photo), chance)
 
-    Looked for around the marks placed on it and where the others are expected, so that a photo with
-    little more than eyes and nose marked is not taken for a small dog. Ear tips count only where placed.
-    """
+
+def edge_seeds(head: HeadSolution, photo: PhotoMarks) -> dict[str, tuple[float, float]]:
+    """Places on the dog in a photo: the marks placed on it and where the others are expected, so that a
+    photo with little more than eyes and nose marked is not taken for a small dog. Ear tips count only
+    where placed."""
     camera = head.camera_of(photo.name)
     expected = camera.project(head.points_mm) if camera else np.full((len(MARK_IDS), 2), np.nan)
     seeds = {
@@ -89,7 +99,7 @@ def coat_edge_of(head: HeadSolution, photo: PhotoMarks, rgb: Pixels) -> Array | 
         for mark, (x, y) in zip(MARK_IDS, expected, strict=True)
         if mark not in NOT_ON_SKIN and np.isfinite([x, y]).all()
     }
-    return trace_edge(rgb, seeds | {mark: (m.x_px, m.y_px) for mark, m in photo.marks.items()})
+    return seeds | {mark: (m.x_px, m.y_px) for mark, m in photo.marks.items()}
 
 
 def fitted_ground(

@@ -6,7 +6,7 @@ import hashlib
 import json
 from collections import OrderedDict
 from collections.abc import Mapping
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 from threading import Lock
 from typing import Any, Final
 
@@ -17,19 +17,22 @@ from dapwick.core.errors import BadInput
 from dapwick.core.head.coat import CoatProbe
 from dapwick.core.marks import INDEX, guided_order
 from dapwick.core.measures import Measure, measures_of
-from dapwick.core.observations import HandMeasure, HeadInput
+from dapwick.core.observations import HeadInput, PlacedMark
 from dapwick.core.outlines.families import family
 from dapwick.core.outlines.family import settle_schools
 from dapwick.core.outlines.fit import VERSION as FIT_VERSION
+from dapwick.core.pose import MIN_MARKS
 from dapwick.core.solve import VERSION as SOLVE_VERSION
 from dapwick.core.solve import HeadSolution, Unsolved, solve_head
 from dapwick.records import queries
 from dapwick.records.models import OutlineRow, PhotoRow, VisitRow
 from dapwick.records.store import SalonStore
 from dapwick.service.dogs import saved_card
-from dapwick.service.photos import marks_of, slot_name
+from dapwick.service.looking import chance_of, guessed_marks
+from dapwick.service.photos import given_of, marks_of, slot_name
 from dapwick.service.planning import FittedGround, Plan, coat_edge_of, fitted_ground, needs_coat, plan_on
 from dapwick.vision.edge import NoEdge
+from dapwick.vision.guess import GuessedMark
 from dapwick.vision.photo import read_photo
 
 KEPT_GROUNDS: Final = 8
@@ -58,26 +61,59 @@ class Measured:
 def measure_visit(store: SalonStore, dog_id: int) -> Measured:
     with store.session() as session:
         visit = queries.visit_today(session, dog_id)
-        given, photos = _given(visit), queries.photos_of(visit)
+        given, photos = given_of(visit), queries.photos_of(visit)
         ids = {slot_name(p): p.id for p in photos}
         views = {p.id: p.view for p in photos}
+        guesses = {slot_name(p): guessed_marks(p.looked) for p in photos if len(p.marks) < MIN_MARKS}
     head = solve_head(given)
+    ghosts = _guessed_ghosts(given, guesses, ids, views)
     if isinstance(head, Unsolved):
-        return Measured(head, (), {}, ids)
-    ghosts = {ids[p.name]: _ghosts(head, p.name, views[ids[p.name]]) for p in head.photos}
+        return Measured(head, (), ghosts, ids)
+    ghosts |= {
+        ids[p.name]: _ghosts(head, p.name, views[ids[p.name]])
+        for p in head.photos
+        if ids[p.name] not in ghosts
+    }
     return Measured(head, measures_of(head), ghosts, ids)
 
 
-def _given(visit: VisitRow) -> HeadInput:
-    measures = tuple(
-        HandMeasure(m["from"], m["to"], m["mm"], m.get("sigma_mm", 1.0)) for m in visit.hand_measures
+def _guessed_ghosts(
+    given: HeadInput,
+    guesses: Mapping[str, Mapping[str, GuessedMark]],
+    ids: Mapping[str, int],
+    views: Mapping[int, str],
+) -> dict[int, tuple[Ghost, ...]]:
+    """Ghosts on photos with too few marks of their own: the machine's guesses and the marks placed so far,
+    solved together, each as sure as it is."""
+    helped = [p for p in given.photos if guesses.get(p.name)]
+    if not helped:
+        return {}
+    photos = tuple(
+        replace(p, marks={m: _as_mark(g) for m, g in guesses.get(p.name, {}).items()} | dict(p.marks))
+        for p in given.photos
     )
-    return HeadInput(tuple(marks_of(p) for p in queries.photos_of(visit) if p.state != "finished"), measures)
+    head = solve_head(replace(given, photos=photos))
+    if isinstance(head, Unsolved):
+        return {}
+    by_name = {p.name: p for p in given.photos}
+    return {
+        ids[p.name]: _ghosts(head, p.name, views[ids[p.name]], by_name[p.name].marks)
+        for p in helped
+        if head.camera_of(p.name)
+    }
 
 
-def _ghosts(head: HeadSolution, photo: str, view: str) -> tuple[Ghost, ...]:
+def _as_mark(guess: GuessedMark) -> PlacedMark:
+    return PlacedMark(guess.x_px, guess.y_px, sigma_px=guess.sigma_px)
+
+
+def _ghosts(
+    head: HeadSolution, photo: str, view: str, placed: Mapping[str, PlacedMark] | None = None
+) -> tuple[Ghost, ...]:
+    """Marks not placed on a photo, where the head puts them."""
     camera = head.camera_of(photo)
-    placed = next(p.marks for p in head.photos if p.name == photo)
+    if placed is None:
+        placed = next(p.marks for p in head.photos if p.name == photo)
     if camera is None:
         return ()
     at = camera.project(head.points_mm)
@@ -139,11 +175,6 @@ class Planner:
             session.flush()
             return saved_card(row)
 
-    def trace_again(self, photo_id: int) -> None:
-        """Forget a photo's coat edge, so that the next plan traces it from the present marks."""
-        with self.store.session() as session:
-            queries.photo(session, photo_id).coat_edge = None
-
     def _ground(self, dog_id: int, family_id: str) -> tuple[str, FittedGround, dict[str, int]]:
         with self.store.session() as session:
             visit = queries.visit_today(session, dog_id)
@@ -165,7 +196,7 @@ class Planner:
     def _made(self, dog_id: int, family_id: str) -> FittedGround:
         with self.store.session() as session:
             visit = queries.visit_today(session, dog_id)
-            given, coat_type = _given(visit), visit.dog.coat
+            given, coat_type = given_of(visit), visit.dog.coat
             rows = [p for p in queries.photos_of(visit) if p.state == "dry"]
             probes = tuple(
                 CoatProbe(p["zone"], p.get("side"), p["depth_mm"], p.get("length_mm"))
@@ -201,7 +232,8 @@ class Planner:
 
     def _traced(self, head: HeadSolution, row: PhotoRow) -> Array | NoEdge:
         data = self.store.photo_path(row.content_hash).read_bytes()
-        line = coat_edge_of(head, marks_of(row), read_photo(data, row.file_name).rgb)
+        rgb = read_photo(data, row.file_name).rgb
+        line = coat_edge_of(head, marks_of(row), rgb, chance_of(row.looked, row.width_px, row.height_px))
         if not isinstance(line, NoEdge):
             with self.store.session() as session:
                 queries.photo(session, row.id).coat_edge = np.round(line, 1).tolist()
@@ -216,6 +248,9 @@ def _inputs_hash(visit: VisitRow, family_id: str) -> str:
         visit.coat_probes,
         SOLVE_VERSION,
         FIT_VERSION,
-        [[p.content_hash, p.view, p.state, p.marks, p.coat_edge is None] for p in queries.photos_of(visit)],
+        [
+            [p.content_hash, p.view, p.state, p.marks, p.coat_edge, (p.looked or {}).get("card")]
+            for p in queries.photos_of(visit)
+        ],
     ]
     return hashlib.sha256(json.dumps(inputs, sort_keys=True).encode()).hexdigest()

@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from collections.abc import Mapping
+from collections.abc import Callable, Mapping
 from dataclasses import dataclass
 from typing import Final
 
@@ -13,16 +13,27 @@ from numpy.typing import NDArray
 from dapwick.core.arrays import Array
 from dapwick.vision.photo import Pixels
 
-WORK_SIDE_PX: Final = 480
-ROUNDS: Final = 4
+WORK_SIDE_PX: Final = 520
+REFINE_SIDE_PX: Final = 1000
+ROUNDS: Final = 3
 SURE_GROWTH: Final = 0.6
 LIKELY_GROWTH: Final = 1.55
 FARTHEST_GROWTH: Final = 2.2
 DISC_SHARE: Final = 0.012
+SURE_DOG, LIKELY_DOG, HARDLY_DOG = 0.93, 0.5, 0.05
+GUIDE_RADIUS_PX: Final = 7
+GUIDE_EVEN: Final = 1e-4
+COVER_SHARE: Final = 0.5
+BAND_PX, NEARBY_PX = 14, 18
+"""The band about the coarse edge that is drawn anew, and how far about a place its colours are averaged."""
+APART_LEAST: Final = 0.09
+COVER_SMOOTH_PX: Final = 1.5
 SMOOTH_PX: Final = 1.2
 SIMPLIFY_PX: Final = 0.5
 SMALLEST_SHARE, LARGEST_SHARE = 0.03, 0.93
 Mask = NDArray[np.uint8]
+Progress = Callable[[float], None]
+"""Told the share done now and then; it may raise to stop the work."""
 
 
 @dataclass(frozen=True)
@@ -32,32 +43,111 @@ class NoEdge:
     reason: str
 
 
-def trace_edge(rgb: Pixels, marks_px: Mapping[str, tuple[float, float]]) -> Array | NoEdge:
+def trace_edge(
+    rgb: Pixels,
+    marks_px: Mapping[str, tuple[float, float]],
+    chance: Array | None = None,
+    progress: Progress = lambda share: None,
+) -> Array | NoEdge:
     """The coat's silhouette as a closed line (N, 2) in photo px, head and body in one.
 
-    GrabCut at about WORK_SIDE_PX (the marks' hull is dog, far from it is not), largest piece kept,
-    flyaway hair opened away.
+    GrabCut at about WORK_SIDE_PX, largest piece kept, flyaway hair opened away, then drawn anew at
+    REFINE_SIDE_PX to where hair covers half of the ground. chance (height, width): where
+    known, each pixel's chance of dog, which then says what is surely dog and surely not; else the marks'
+    hull does.
     """
     if len(marks_px) < 4:
         return NoEdge("Place at least four marks first; the edge is looked for around them.")
     scale = min(1.0, WORK_SIDE_PX / max(rgb.shape[:2]))
     small = cv2.resize(rgb, None, fx=scale, fy=scale, interpolation=cv2.INTER_AREA)
     points = np.array(list(marks_px.values())) * scale
-    seeds = _seeds(small.shape[:2], points)
-    try:
-        cv2.setRNGSeed(1)
-        mask, _, _ = cv2.grabCut(
-            small, seeds, None, np.zeros((1, 65)), np.zeros((1, 65)), ROUNDS, cv2.GC_INIT_WITH_MASK
-        )
-    except cv2.error:
-        return NoEdge("Dog and background could not be told apart here.")
+    size = small.shape[1], small.shape[0]
+    known = (
+        None if chance is None else cv2.resize(chance.astype(np.float32), size, interpolation=cv2.INTER_AREA)
+    )
+    mask = _seeds(small.shape[:2], points) if known is None else _chance_seeds(known, points)
+    models = np.zeros((1, 65)), np.zeros((1, 65))
+    cv2.setRNGSeed(1)
+    for done in range(ROUNDS):
+        progress(done / (ROUNDS + 1))
+        mode = cv2.GC_INIT_WITH_MASK if done == 0 else cv2.GC_EVAL
+        try:
+            cv2.grabCut(small, mask, None, *models, 1, mode)
+        except cv2.error:
+            return NoEdge("Dog and background could not be told apart here.")
+    progress(ROUNDS / (ROUNDS + 1))
     dog = _tidied(np.isin(mask, (cv2.GC_FGD, cv2.GC_PR_FGD)).astype(np.uint8), points)
     share = float(dog.mean())
     if not SMALLEST_SHARE < share < LARGEST_SHARE:
         return NoEdge(
             "Dog and background could not be told apart here: use a plainer, contrasting background."
         )
-    return contour(dog) / scale
+    return refined(rgb, dog, points / scale)
+
+
+def refined(rgb: Pixels, coarse: Mask, points_px: Array) -> Array:
+    """The line of a coarse mask drawn to where hair covers half of the ground, photo px.
+
+    In a band about the coarse edge the mask is drawn to the photo's own edges by a guided filter, and where
+    dog and ground differ, mixed with each pixel's cover: where its colour lies between their colours nearby.
+    """
+    scale = min(1.0, REFINE_SIDE_PX / max(rgb.shape[:2]))
+    fine = cv2.resize(rgb, None, fx=scale, fy=scale, interpolation=cv2.INTER_AREA).astype(np.float32) / 255
+    size = fine.shape[1], fine.shape[0]
+    soft = cv2.GaussianBlur(
+        cv2.resize(coarse.astype(np.float32), size, interpolation=cv2.INTER_LINEAR), (0, 0), 1.5
+    )
+    dog = (soft > 0.5).astype(np.uint8)
+    inward, outward = (cv2.distanceTransform(m, cv2.DIST_L2, 3) for m in (dog, 1 - dog))
+    inner, outer = _nearby(fine, inward > BAND_PX), _nearby(fine, outward > BAND_PX)
+    apart = np.square(inner - outer).sum(axis=2)
+    cover = ((fine - outer) * (inner - outer)).sum(axis=2) / np.maximum(apart, 1e-6)
+    trusted = np.clip(np.sqrt(apart) / APART_LEAST - 0.5, 0.0, 1.0)
+    guided = np.mean([_guided(fine[:, :, c], soft) for c in range(3)], axis=0)
+    share = COVER_SHARE * trusted
+    drawn = np.where(
+        (inward > BAND_PX) | (outward > BAND_PX),
+        dog,
+        share * np.clip(cover, 0, 1) + (1 - share) * np.clip(guided, 0, 1),
+    )
+    smooth = cv2.GaussianBlur(drawn.astype(np.float32), (0, 0), COVER_SMOOTH_PX)
+    return contour(_tidied((smooth > 0.5).astype(np.uint8), points_px * scale)) / scale
+
+
+def _guided(guide: Array, mask: Array) -> Array:
+    """The mask as a locally linear function of the guide, so that its edge follows the guide's (He and
+    others, 2013)."""
+    window = (2 * GUIDE_RADIUS_PX + 1,) * 2
+
+    def mean(x: Array) -> Array:
+        return np.asarray(cv2.blur(x, window))
+
+    g, m = mean(guide), mean(mask)
+    slope = (mean(guide * mask) - g * m) / (mean(guide * guide) - g * g + GUIDE_EVEN)
+    return np.asarray(mean(slope) * guide + mean(m - slope * g))
+
+
+def _nearby(rgb: Array, where: Array) -> Array:
+    """Mean colour nearby of the pixels told by `where`."""
+    there = where.astype(np.float32)
+    window = (2 * NEARBY_PX + 1,) * 2
+    mean, weight = (cv2.blur(cv2.blur(x, window), window) for x in (rgb * there[:, :, None], there))
+    return np.asarray(mean / (weight + 1e-4)[:, :, None])
+
+
+def _chance_seeds(chance: Array, points: Array) -> Mask:
+    """GrabCut's starting mask from each pixel's chance of dog and the marks' hull."""
+    seeds = np.full(chance.shape, cv2.GC_PR_BGD, np.uint8)
+    seeds[chance < HARDLY_DOG] = cv2.GC_BGD
+    seeds[chance >= LIKELY_DOG] = cv2.GC_PR_FGD
+    seeds[chance > SURE_DOG] = cv2.GC_FGD
+    middle = (points.min(axis=0) + points.max(axis=0)) / 2
+    hull = cv2.convexHull(points.astype(np.float32))[:, 0]
+    core = np.asarray(np.round(middle + (hull - middle) * SURE_GROWTH), np.int32)
+    inner = np.zeros_like(seeds)
+    cv2.fillConvexPoly(inner, core, 1)
+    seeds[(inner == 1) & (chance > LIKELY_DOG)] = cv2.GC_FGD
+    return seeds
 
 
 def _seeds(shape: tuple[int, int], points: Array) -> Mask:
@@ -90,7 +180,7 @@ def _seeds(shape: tuple[int, int], points: Array) -> Mask:
 
 def _tidied(dog: Mask, points: Array) -> Mask:
     """Holes shut, flyaways opened away, only the piece under the marks kept."""
-    kernel = cv2.getStructuringElement(cv2.MORPH_ELLIPSE, (5, 5))
+    kernel = cv2.getStructuringElement(cv2.MORPH_ELLIPSE, (3, 3))
     dog = cv2.morphologyEx(cv2.morphologyEx(dog, cv2.MORPH_CLOSE, kernel), cv2.MORPH_OPEN, kernel)
     dog = _filled(dog)
     _, labels = cv2.connectedComponents(dog)

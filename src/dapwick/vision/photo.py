@@ -8,6 +8,7 @@ from dataclasses import dataclass
 from datetime import datetime
 from typing import Final
 
+import cv2
 import numpy as np
 import pillow_heif
 from numpy.typing import NDArray
@@ -147,10 +148,16 @@ def _taken(exif: Image.Exif) -> datetime | None:
         return None
 
 
+def screen_sized(rgb: Pixels) -> Pixels:
+    """At most SCREEN_SIDE_PX on the longer side."""
+    scale = SCREEN_SIDE_PX / max(rgb.shape[:2])
+    if scale >= 1:
+        return rgb
+    return np.asarray(cv2.resize(rgb, None, fx=scale, fy=scale, interpolation=cv2.INTER_AREA), np.uint8)
+
+
 def screen_jpeg(photo: Photo) -> bytes:
     """A copy for screens, at most SCREEN_SIDE_PX on its longer side, without EXIF."""
-    image = Image.fromarray(photo.rgb)
-    image.thumbnail((SCREEN_SIDE_PX, SCREEN_SIDE_PX))
     out = io.BytesIO()
-    image.save(out, "JPEG", quality=88)
+    Image.fromarray(screen_sized(photo.rgb)).save(out, "JPEG", quality=88)
     return out.getvalue()

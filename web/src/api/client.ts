@@ -13,6 +13,9 @@ export type State = Photo['state']
 export type HandMeasure = Schemas['HandMeasureIO']
 export type Probe = Schemas['ProbeIO']
 
+export type Guidance = Schemas['GuidanceOut']
+type Points = readonly (readonly [number, number])[]
+
 const client = createClient<paths>({ baseUrl: '' })
 
 /** What went wrong, in words for the screen. `away` means the server did not answer at all. */
@@ -48,7 +51,7 @@ export const api = {
   guide: () => told<Schemas['MarkGuide']>(client.GET('/api/mark-guide')),
   dog: (dog_id: number) => told<Dog>(client.GET('/api/dogs/{dog_id}', { params: { path: { dog_id } } })),
   addDog: (body: Schemas['NewDog']) => told<Dog>(client.POST('/api/dogs', { body })),
-  addPhoto: (dog_id: number, file: File, view: View, state: State) => {
+  addPhoto: (dog_id: number, file: File, view: View | 'guess', state: State | 'guess') => {
     const form = new FormData()
     form.append('file', file)
     form.append('view', view)
@@ -75,8 +78,53 @@ export const api = {
     told<Measured>(client.PUT('/api/dogs/{dog_id}/hand-measures', { params: { path: { dog_id } }, body })),
   putProbes: (dog_id: number, body: Probe[]) =>
     told<Dog>(client.PUT('/api/dogs/{dog_id}/coat-probes', { params: { path: { dog_id } }, body })),
-  traceAgain: (photo_id: number) =>
-    told<unknown>(client.POST('/api/photos/{photo_id}/trace-again', { params: { path: { photo_id } } })),
+  movePhoto: (photo_id: number, view: View, state: State, spare: boolean) =>
+    told<Photo>(
+      client.PATCH('/api/photos/{photo_id}', {
+        params: { path: { photo_id } },
+        body: { view, state, spare },
+      }),
+    ),
+  edge: async (photo_id: number) =>
+    (
+      await told<Schemas['EdgeIO']>(
+        client.GET('/api/photos/{photo_id}/edge', { params: { path: { photo_id } } }),
+      )
+    ).line,
+  putEdge: async (photo_id: number, line: Points) =>
+    (
+      await told<Schemas['EdgeIO']>(
+        client.PUT('/api/photos/{photo_id}/edge', {
+          params: { path: { photo_id } },
+          body: { line: line.map(([x, y]) => [x, y]) },
+        }),
+      )
+    ).line,
+  brushEdge: async (photo_id: number, stroke: Points, radius_px: number, add: boolean) =>
+    (
+      await told<Schemas['EdgeIO']>(
+        client.POST('/api/photos/{photo_id}/edge/brush', {
+          params: { path: { photo_id } },
+          body: { stroke: stroke.map(([x, y]) => [x, y]), radius_px, add },
+        }),
+      )
+    ).line,
+  lookAgain: (photo_id: number) =>
+    told<unknown>(client.POST('/api/photos/{photo_id}/look', { params: { path: { photo_id } } })),
+  stopLooking: (photo_id: number) =>
+    told<unknown>(client.DELETE('/api/photos/{photo_id}/look', { params: { path: { photo_id } } })),
+  guideFrame: (frame: Blob, view: View, signal?: AbortSignal) => {
+    const form = new FormData()
+    form.append('file', frame, 'frame.jpg')
+    form.append('view', view)
+    return told<Guidance>(
+      client.POST('/api/camera/guide', {
+        body: form as never,
+        bodySerializer: (body: unknown) => body as FormData,
+        signal,
+      }),
+    )
+  },
   preview: (dog_id: number, body: Schemas['OutlineIn'], signal?: AbortSignal) =>
     told<Outline>(
       client.POST('/api/dogs/{dog_id}/outline/preview', { params: { path: { dog_id } }, body, signal }),

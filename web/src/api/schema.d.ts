@@ -62,76 +62,11 @@ export interface paths {
       path?: never
       cookie?: never
     }
-    /** Get Dog */
+    /**
+     * Get Dog
+     * @description One dog; photos that nobody has looked at yet are looked at from now on.
+     */
     get: operations['get_dog_api_dogs__dog_id__get']
-    put?: never
-    post?: never
-    delete?: never
-    options?: never
-    head?: never
-    patch?: never
-    trace?: never
-  }
-  '/api/dogs/{dog_id}/photos': {
-    parameters: {
-      query?: never
-      header?: never
-      path?: never
-      cookie?: never
-    }
-    get?: never
-    put?: never
-    /** Post Photo */
-    post: operations['post_photo_api_dogs__dog_id__photos_post']
-    delete?: never
-    options?: never
-    head?: never
-    patch?: never
-    trace?: never
-  }
-  '/api/photos/{photo_id}': {
-    parameters: {
-      query?: never
-      header?: never
-      path?: never
-      cookie?: never
-    }
-    get?: never
-    put?: never
-    post?: never
-    /** Delete Photo */
-    delete: operations['delete_photo_api_photos__photo_id__delete']
-    options?: never
-    head?: never
-    patch?: never
-    trace?: never
-  }
-  '/api/photos/{photo_id}/restore': {
-    parameters: {
-      query?: never
-      header?: never
-      path?: never
-      cookie?: never
-    }
-    get?: never
-    put?: never
-    /** Post Restore */
-    post: operations['post_restore_api_photos__photo_id__restore_post']
-    delete?: never
-    options?: never
-    head?: never
-    patch?: never
-    trace?: never
-  }
-  '/api/photos/{photo_id}/screen': {
-    parameters: {
-      query?: never
-      header?: never
-      path?: never
-      cookie?: never
-    }
-    /** Get Screen Copy */
-    get: operations['get_screen_copy_api_photos__photo_id__screen_get']
     put?: never
     post?: never
     delete?: never
@@ -154,23 +89,6 @@ export interface paths {
      */
     put: operations['put_marks_api_photos__photo_id__marks_put']
     post?: never
-    delete?: never
-    options?: never
-    head?: never
-    patch?: never
-    trace?: never
-  }
-  '/api/photos/{photo_id}/trace-again': {
-    parameters: {
-      query?: never
-      header?: never
-      path?: never
-      cookie?: never
-    }
-    get?: never
-    put?: never
-    /** Post Trace Again */
-    post: operations['post_trace_again_api_photos__photo_id__trace_again_post']
     delete?: never
     options?: never
     head?: never
@@ -262,10 +180,220 @@ export interface paths {
     patch?: never
     trace?: never
   }
+  '/api/dogs/{dog_id}/photos': {
+    parameters: {
+      query?: never
+      header?: never
+      path?: never
+      cookie?: never
+    }
+    get?: never
+    put?: never
+    /**
+     * Post Photo
+     * @description Take a photo in. view and state may be "guess".
+     */
+    post: operations['post_photo_api_dogs__dog_id__photos_post']
+    delete?: never
+    options?: never
+    head?: never
+    patch?: never
+    trace?: never
+  }
+  '/api/photos/{photo_id}': {
+    parameters: {
+      query?: never
+      header?: never
+      path?: never
+      cookie?: never
+    }
+    get?: never
+    put?: never
+    post?: never
+    /** Delete Photo */
+    delete: operations['delete_photo_api_photos__photo_id__delete']
+    options?: never
+    head?: never
+    /**
+     * Patch Photo
+     * @description Use the photo in another slot, or keep it beside them.
+     */
+    patch: operations['patch_photo_api_photos__photo_id__patch']
+    trace?: never
+  }
+  '/api/photos/{photo_id}/restore': {
+    parameters: {
+      query?: never
+      header?: never
+      path?: never
+      cookie?: never
+    }
+    get?: never
+    put?: never
+    /** Post Restore */
+    post: operations['post_restore_api_photos__photo_id__restore_post']
+    delete?: never
+    options?: never
+    head?: never
+    patch?: never
+    trace?: never
+  }
+  '/api/photos/{photo_id}/screen': {
+    parameters: {
+      query?: never
+      header?: never
+      path?: never
+      cookie?: never
+    }
+    /** Get Screen Copy */
+    get: operations['get_screen_copy_api_photos__photo_id__screen_get']
+    put?: never
+    post?: never
+    delete?: never
+    options?: never
+    head?: never
+    patch?: never
+    trace?: never
+  }
+  '/api/photos/{photo_id}/edge': {
+    parameters: {
+      query?: never
+      header?: never
+      path?: never
+      cookie?: never
+    }
+    /** Get Edge */
+    get: operations['get_edge_api_photos__photo_id__edge_get']
+    /** Put Edge */
+    put: operations['put_edge_api_photos__photo_id__edge_put']
+    post?: never
+    delete?: never
+    options?: never
+    head?: never
+    patch?: never
+    trace?: never
+  }
+  '/api/photos/{photo_id}/edge/brush': {
+    parameters: {
+      query?: never
+      header?: never
+      path?: never
+      cookie?: never
+    }
+    get?: never
+    put?: never
+    /**
+     * Post Brush
+     * @description Add to the dog, or take away from it, along a stroke.
+     */
+    post: operations['post_brush_api_photos__photo_id__edge_brush_post']
+    delete?: never
+    options?: never
+    head?: never
+    patch?: never
+    trace?: never
+  }
+  '/api/photos/{photo_id}/look': {
+    parameters: {
+      query?: never
+      header?: never
+      path?: never
+      cookie?: never
+    }
+    get?: never
+    put?: never
+    /**
+     * Post Look
+     * @description Look at the photo again and find its edge from the present marks.
+     */
+    post: operations['post_look_api_photos__photo_id__look_post']
+    /**
+     * Delete Look
+     * @description Stop looking; marks and edge can be placed by hand.
+     */
+    delete: operations['delete_look_api_photos__photo_id__look_delete']
+    options?: never
+    head?: never
+    patch?: never
+    trace?: never
+  }
+  '/api/camera/guide': {
+    parameters: {
+      query?: never
+      header?: never
+      path?: never
+      cookie?: never
+    }
+    get?: never
+    put?: never
+    /**
+     * Post Guide
+     * @description Level, turn, nod, distance and sharpness of one frame.
+     */
+    post: operations['post_guide_api_camera_guide_post']
+    delete?: never
+    options?: never
+    head?: never
+    patch?: never
+    trace?: never
+  }
+  '/api/camera/simulated': {
+    parameters: {
+      query?: never
+      header?: never
+      path?: never
+      cookie?: never
+    }
+    /**
+     * Get Simulated Frame
+     * @description What the simulated camera shows at a tick while pointed for a slot.
+     */
+    get: operations['get_simulated_frame_api_camera_simulated_get']
+    put?: never
+    post?: never
+    delete?: never
+    options?: never
+    head?: never
+    patch?: never
+    trace?: never
+  }
+  '/api/scale-card.pdf': {
+    parameters: {
+      query?: never
+      header?: never
+      path?: never
+      cookie?: never
+    }
+    /** Get Scale Card */
+    get: operations['get_scale_card_api_scale_card_pdf_get']
+    put?: never
+    post?: never
+    delete?: never
+    options?: never
+    head?: never
+    patch?: never
+    trace?: never
+  }
 }
 export type webhooks = Record<string, never>
 export interface components {
   schemas: {
+    /** AdviceOut */
+    AdviceOut: {
+      /** Code */
+      code: string
+      /** Words */
+      words: string
+      /** Fine */
+      fine: boolean
+    }
+    /** Body_post_guide_api_camera_guide_post */
+    Body_post_guide_api_camera_guide_post: {
+      /** File */
+      file: string
+      /** View */
+      view: string
+    }
     /** Body_post_photo_api_dogs__dog_id__photos_post */
     Body_post_photo_api_dogs__dog_id__photos_post: {
       /** File */
@@ -277,6 +405,15 @@ export interface components {
        * @default dry
        */
       state: string
+    }
+    /** BrushIn */
+    BrushIn: {
+      /** Stroke */
+      stroke: [number, number][]
+      /** Radius Px */
+      radius_px: number
+      /** Add */
+      add: boolean
     }
     /** CameraOut */
     CameraOut: {
@@ -311,6 +448,8 @@ export interface components {
       note: string
       /** Photos */
       photos: components['schemas']['PhotoOut'][]
+      /** Spares */
+      spares: components['schemas']['PhotoOut'][]
       /** Hand Measures */
       hand_measures: components['schemas']['HandMeasureIO'][]
       /** Coat Probes */
@@ -320,6 +459,14 @@ export interface components {
         [key: string]: 'done' | 'needs_you'
       }
       saved_outline: components['schemas']['SavedOutlineOut'] | null
+    }
+    /**
+     * EdgeIO
+     * @description A coat edge (on a wet photo the near-skin edge); empty where there is none yet.
+     */
+    EdgeIO: {
+      /** Line */
+      line: [number, number][]
     }
     /** FindingOut */
     FindingOut: {
@@ -342,6 +489,30 @@ export interface components {
       at: [number, number]
       /** Sigma Px */
       sigma_px: number
+    }
+    /**
+     * GuidanceOut
+     * @description at: eyes and nose in shares of the frame's width and height.
+     */
+    GuidanceOut: {
+      /** Found */
+      found: boolean
+      /** Good */
+      good: boolean
+      /** Advice */
+      advice: components['schemas']['AdviceOut'][]
+      /** Level Deg */
+      level_deg: number
+      /** Turn Deg */
+      turn_deg: number
+      /** Nod Deg */
+      nod_deg: number
+      /** Fill */
+      fill: number
+      /** Sharpness */
+      sharpness: number
+      /** At */
+      at: [number, number][]
     }
     /** HandMeasureIO */
     HandMeasureIO: {
@@ -368,6 +539,21 @@ export interface components {
       at: [number, number]
       /** Px Per Mm Up */
       px_per_mm_up: [number, number]
+    }
+    /**
+     * JobOut
+     * @description A look in the background.
+     */
+    JobOut: {
+      /**
+       * Kind
+       * @enum {string}
+       */
+      kind: 'waiting' | 'working' | 'stopped' | 'failed'
+      /** Words */
+      words: string
+      /** Share */
+      share: number
     }
     /**
      * MarkGuide
@@ -448,6 +634,24 @@ export interface components {
       }
       /** Cameras */
       cameras: components['schemas']['CameraOut'][]
+    }
+    /** MoveIn */
+    MoveIn: {
+      /**
+       * View
+       * @enum {string}
+       */
+      view: 'front' | 'left' | 'right' | 'top' | 'back' | 'three_quarter_left' | 'three_quarter_right'
+      /**
+       * State
+       * @enum {string}
+       */
+      state: 'dry' | 'wet' | 'finished'
+      /**
+       * Spare
+       * @default false
+       */
+      spare: boolean
     }
     /** NewDog */
     NewDog: {
@@ -555,6 +759,13 @@ export interface components {
       /** Words High */
       words_high: string
     }
+    /** PhotoFindingOut */
+    PhotoFindingOut: {
+      /** Code */
+      code: string
+      /** Message */
+      message: string
+    }
     /** PhotoLinesOut */
     PhotoLinesOut: {
       /** Photo Id */
@@ -572,7 +783,10 @@ export interface components {
       /** Skin Band Px */
       skin_band_px: number
     }
-    /** PhotoOut */
+    /**
+     * PhotoOut
+     * @description looked: the machine has seen it; card_markers: how many of the scale card's markers it saw.
+     */
     PhotoOut: {
       /** Id */
       id: number
@@ -598,6 +812,19 @@ export interface components {
       }
       /** Has Edge */
       has_edge: boolean
+      /** Edge By Hand */
+      edge_by_hand: boolean
+      /** Spare */
+      spare: boolean
+      /** Taken */
+      taken: string | null
+      /** Looked */
+      looked: boolean
+      /** Card Markers */
+      card_markers: number
+      /** Findings */
+      findings: components['schemas']['PhotoFindingOut'][]
+      job?: components['schemas']['JobOut'] | null
     }
     /** ProbeIO */
     ProbeIO: {
@@ -890,168 +1117,6 @@ export interface operations {
       }
     }
   }
-  post_photo_api_dogs__dog_id__photos_post: {
-    parameters: {
-      query?: never
-      header?: never
-      path: {
-        dog_id: number
-      }
-      cookie?: never
-    }
-    requestBody: {
-      content: {
-        'multipart/form-data': components['schemas']['Body_post_photo_api_dogs__dog_id__photos_post']
-      }
-    }
-    responses: {
-      /** @description Successful Response */
-      201: {
-        headers: {
-          [name: string]: unknown
-        }
-        content: {
-          'application/json': components['schemas']['PhotoOut']
-        }
-      }
-      /** @description Not Found */
-      404: {
-        headers: {
-          [name: string]: unknown
-        }
-        content: {
-          'application/json': components['schemas']['Problem']
-        }
-      }
-      /** @description Unprocessable Entity */
-      422: {
-        headers: {
-          [name: string]: unknown
-        }
-        content: {
-          'application/json': components['schemas']['Problem']
-        }
-      }
-    }
-  }
-  delete_photo_api_photos__photo_id__delete: {
-    parameters: {
-      query?: never
-      header?: never
-      path: {
-        photo_id: number
-      }
-      cookie?: never
-    }
-    requestBody?: never
-    responses: {
-      /** @description Successful Response */
-      204: {
-        headers: {
-          [name: string]: unknown
-        }
-        content?: never
-      }
-      /** @description Not Found */
-      404: {
-        headers: {
-          [name: string]: unknown
-        }
-        content: {
-          'application/json': components['schemas']['Problem']
-        }
-      }
-      /** @description Unprocessable Entity */
-      422: {
-        headers: {
-          [name: string]: unknown
-        }
-        content: {
-          'application/json': components['schemas']['Problem']
-        }
-      }
-    }
-  }
-  post_restore_api_photos__photo_id__restore_post: {
-    parameters: {
-      query?: never
-      header?: never
-      path: {
-        photo_id: number
-      }
-      cookie?: never
-    }
-    requestBody?: never
-    responses: {
-      /** @description Successful Response */
-      200: {
-        headers: {
-          [name: string]: unknown
-        }
-        content: {
-          'application/json': components['schemas']['PhotoOut']
-        }
-      }
-      /** @description Not Found */
-      404: {
-        headers: {
-          [name: string]: unknown
-        }
-        content: {
-          'application/json': components['schemas']['Problem']
-        }
-      }
-      /** @description Unprocessable Entity */
-      422: {
-        headers: {
-          [name: string]: unknown
-        }
-        content: {
-          'application/json': components['schemas']['Problem']
-        }
-      }
-    }
-  }
-  get_screen_copy_api_photos__photo_id__screen_get: {
-    parameters: {
-      query?: never
-      header?: never
-      path: {
-        photo_id: number
-      }
-      cookie?: never
-    }
-    requestBody?: never
-    responses: {
-      /** @description Successful Response */
-      200: {
-        headers: {
-          [name: string]: unknown
-        }
-        content: {
-          'image/jpeg': unknown
-        }
-      }
-      /** @description Not Found */
-      404: {
-        headers: {
-          [name: string]: unknown
-        }
-        content: {
-          'application/json': components['schemas']['Problem']
-        }
-      }
-      /** @description Unprocessable Entity */
-      422: {
-        headers: {
-          [name: string]: unknown
-        }
-        content: {
-          'application/json': components['schemas']['Problem']
-        }
-      }
-    }
-  }
   put_marks_api_photos__photo_id__marks_put: {
     parameters: {
       query?: never
@@ -1075,44 +1140,6 @@ export interface operations {
         content: {
           'application/json': components['schemas']['MeasuredOut']
         }
-      }
-      /** @description Not Found */
-      404: {
-        headers: {
-          [name: string]: unknown
-        }
-        content: {
-          'application/json': components['schemas']['Problem']
-        }
-      }
-      /** @description Unprocessable Entity */
-      422: {
-        headers: {
-          [name: string]: unknown
-        }
-        content: {
-          'application/json': components['schemas']['Problem']
-        }
-      }
-    }
-  }
-  post_trace_again_api_photos__photo_id__trace_again_post: {
-    parameters: {
-      query?: never
-      header?: never
-      path: {
-        photo_id: number
-      }
-      cookie?: never
-    }
-    requestBody?: never
-    responses: {
-      /** @description Successful Response */
-      204: {
-        headers: {
-          [name: string]: unknown
-        }
-        content?: never
       }
       /** @description Not Found */
       404: {
@@ -1328,6 +1355,542 @@ export interface operations {
         }
         content: {
           'application/json': components['schemas']['SavedOutlineOut']
+        }
+      }
+      /** @description Not Found */
+      404: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/json': components['schemas']['Problem']
+        }
+      }
+      /** @description Unprocessable Entity */
+      422: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/json': components['schemas']['Problem']
+        }
+      }
+    }
+  }
+  post_photo_api_dogs__dog_id__photos_post: {
+    parameters: {
+      query?: never
+      header?: never
+      path: {
+        dog_id: number
+      }
+      cookie?: never
+    }
+    requestBody: {
+      content: {
+        'multipart/form-data': components['schemas']['Body_post_photo_api_dogs__dog_id__photos_post']
+      }
+    }
+    responses: {
+      /** @description Successful Response */
+      201: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/json': components['schemas']['PhotoOut']
+        }
+      }
+      /** @description Not Found */
+      404: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/json': components['schemas']['Problem']
+        }
+      }
+      /** @description Unprocessable Entity */
+      422: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/json': components['schemas']['Problem']
+        }
+      }
+    }
+  }
+  delete_photo_api_photos__photo_id__delete: {
+    parameters: {
+      query?: never
+      header?: never
+      path: {
+        photo_id: number
+      }
+      cookie?: never
+    }
+    requestBody?: never
+    responses: {
+      /** @description Successful Response */
+      204: {
+        headers: {
+          [name: string]: unknown
+        }
+        content?: never
+      }
+      /** @description Not Found */
+      404: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/json': components['schemas']['Problem']
+        }
+      }
+      /** @description Unprocessable Entity */
+      422: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/json': components['schemas']['Problem']
+        }
+      }
+    }
+  }
+  patch_photo_api_photos__photo_id__patch: {
+    parameters: {
+      query?: never
+      header?: never
+      path: {
+        photo_id: number
+      }
+      cookie?: never
+    }
+    requestBody: {
+      content: {
+        'application/json': components['schemas']['MoveIn']
+      }
+    }
+    responses: {
+      /** @description Successful Response */
+      200: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/json': components['schemas']['PhotoOut']
+        }
+      }
+      /** @description Not Found */
+      404: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/json': components['schemas']['Problem']
+        }
+      }
+      /** @description Unprocessable Entity */
+      422: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/json': components['schemas']['Problem']
+        }
+      }
+    }
+  }
+  post_restore_api_photos__photo_id__restore_post: {
+    parameters: {
+      query?: never
+      header?: never
+      path: {
+        photo_id: number
+      }
+      cookie?: never
+    }
+    requestBody?: never
+    responses: {
+      /** @description Successful Response */
+      200: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/json': components['schemas']['PhotoOut']
+        }
+      }
+      /** @description Not Found */
+      404: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/json': components['schemas']['Problem']
+        }
+      }
+      /** @description Unprocessable Entity */
+      422: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/json': components['schemas']['Problem']
+        }
+      }
+    }
+  }
+  get_screen_copy_api_photos__photo_id__screen_get: {
+    parameters: {
+      query?: never
+      header?: never
+      path: {
+        photo_id: number
+      }
+      cookie?: never
+    }
+    requestBody?: never
+    responses: {
+      /** @description Successful Response */
+      200: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'image/jpeg': unknown
+        }
+      }
+      /** @description Not Found */
+      404: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/json': components['schemas']['Problem']
+        }
+      }
+      /** @description Unprocessable Entity */
+      422: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/json': components['schemas']['Problem']
+        }
+      }
+    }
+  }
+  get_edge_api_photos__photo_id__edge_get: {
+    parameters: {
+      query?: never
+      header?: never
+      path: {
+        photo_id: number
+      }
+      cookie?: never
+    }
+    requestBody?: never
+    responses: {
+      /** @description Successful Response */
+      200: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/json': components['schemas']['EdgeIO']
+        }
+      }
+      /** @description Not Found */
+      404: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/json': components['schemas']['Problem']
+        }
+      }
+      /** @description Unprocessable Entity */
+      422: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/json': components['schemas']['Problem']
+        }
+      }
+    }
+  }
+  put_edge_api_photos__photo_id__edge_put: {
+    parameters: {
+      query?: never
+      header?: never
+      path: {
+        photo_id: number
+      }
+      cookie?: never
+    }
+    requestBody: {
+      content: {
+        'application/json': components['schemas']['EdgeIO']
+      }
+    }
+    responses: {
+      /** @description Successful Response */
+      200: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/json': components['schemas']['EdgeIO']
+        }
+      }
+      /** @description Not Found */
+      404: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/json': components['schemas']['Problem']
+        }
+      }
+      /** @description Unprocessable Entity */
+      422: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/json': components['schemas']['Problem']
+        }
+      }
+    }
+  }
+  post_brush_api_photos__photo_id__edge_brush_post: {
+    parameters: {
+      query?: never
+      header?: never
+      path: {
+        photo_id: number
+      }
+      cookie?: never
+    }
+    requestBody: {
+      content: {
+        'application/json': components['schemas']['BrushIn']
+      }
+    }
+    responses: {
+      /** @description Successful Response */
+      200: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/json': components['schemas']['EdgeIO']
+        }
+      }
+      /** @description Not Found */
+      404: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/json': components['schemas']['Problem']
+        }
+      }
+      /** @description Unprocessable Entity */
+      422: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/json': components['schemas']['Problem']
+        }
+      }
+    }
+  }
+  post_look_api_photos__photo_id__look_post: {
+    parameters: {
+      query?: never
+      header?: never
+      path: {
+        photo_id: number
+      }
+      cookie?: never
+    }
+    requestBody?: never
+    responses: {
+      /** @description Successful Response */
+      202: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/json': unknown
+        }
+      }
+      /** @description Not Found */
+      404: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/json': components['schemas']['Problem']
+        }
+      }
+      /** @description Unprocessable Entity */
+      422: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/json': components['schemas']['Problem']
+        }
+      }
+    }
+  }
+  delete_look_api_photos__photo_id__look_delete: {
+    parameters: {
+      query?: never
+      header?: never
+      path: {
+        photo_id: number
+      }
+      cookie?: never
+    }
+    requestBody?: never
+    responses: {
+      /** @description Successful Response */
+      204: {
+        headers: {
+          [name: string]: unknown
+        }
+        content?: never
+      }
+      /** @description Not Found */
+      404: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/json': components['schemas']['Problem']
+        }
+      }
+      /** @description Unprocessable Entity */
+      422: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/json': components['schemas']['Problem']
+        }
+      }
+    }
+  }
+  post_guide_api_camera_guide_post: {
+    parameters: {
+      query?: never
+      header?: never
+      path?: never
+      cookie?: never
+    }
+    requestBody: {
+      content: {
+        'multipart/form-data': components['schemas']['Body_post_guide_api_camera_guide_post']
+      }
+    }
+    responses: {
+      /** @description Successful Response */
+      200: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/json': components['schemas']['GuidanceOut']
+        }
+      }
+      /** @description Not Found */
+      404: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/json': components['schemas']['Problem']
+        }
+      }
+      /** @description Unprocessable Entity */
+      422: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/json': components['schemas']['Problem']
+        }
+      }
+    }
+  }
+  get_simulated_frame_api_camera_simulated_get: {
+    parameters: {
+      query: {
+        view: 'front' | 'left' | 'right' | 'top' | 'back' | 'three_quarter_left' | 'three_quarter_right'
+        state: 'dry' | 'wet' | 'finished'
+        tick: number
+      }
+      header?: never
+      path?: never
+      cookie?: never
+    }
+    requestBody?: never
+    responses: {
+      /** @description Successful Response */
+      200: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'image/jpeg': unknown
+        }
+      }
+      /** @description Not Found */
+      404: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/json': components['schemas']['Problem']
+        }
+      }
+      /** @description Unprocessable Entity */
+      422: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/json': components['schemas']['Problem']
+        }
+      }
+    }
+  }
+  get_scale_card_api_scale_card_pdf_get: {
+    parameters: {
+      query?: {
+        paper?: string
+      }
+      header?: never
+      path?: never
+      cookie?: never
+    }
+    requestBody?: never
+    responses: {
+      /** @description Successful Response */
+      200: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/pdf': unknown
         }
       }
       /** @description Not Found */

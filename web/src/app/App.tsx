@@ -1,4 +1,5 @@
 import { Route, Routes } from 'react-router'
+import { CameraStage } from '../features/camera/CameraStage'
 import { MarksStage } from '../features/marks/MarksStage'
 import { OutlineStage } from '../features/outline/OutlineStage'
 import { PhotosStage } from '../features/photos/PhotosStage'
@@ -10,6 +11,7 @@ export function App() {
     <Routes>
       <Route index element={<Today />} />
       <Route path="dogs/:dogId" element={<Visit />}>
+        <Route path="camera" element={<CameraStage />} />
         <Route path="photos" element={<PhotosStage />} />
         <Route path="marks" element={<MarksStage />} />
         <Route path="outline" element={<OutlineStage />} />

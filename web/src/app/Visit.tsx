@@ -8,7 +8,11 @@ import { Tape } from './Tape'
 /** The shell of one dog's visit: the tape above, the stage below. */
 export function Visit() {
   const dogId = Number(useParams().dogId)
-  const dog = useQuery({ queryKey: ['dog', dogId], queryFn: () => api.dog(dogId) })
+  const dog = useQuery({
+    queryKey: ['dog', dogId],
+    queryFn: () => api.dog(dogId),
+    refetchInterval: (query) => (query.state.data && looking(query.state.data) ? LOOKING_MS : false),
+  })
   return (
     <div className="flex h-full flex-col">
       <Tape dog={dog.data}>
@@ -20,5 +24,13 @@ export function Visit() {
     </div>
   )
 }
+
+const LOOKING_MS = 600
+
+/** Some photo is being looked at, or is about to be. */
+const looking = (dog: Dog) =>
+  [...dog.photos, ...dog.spares].some(
+    (p) => p.job?.kind === 'waiting' || p.job?.kind === 'working' || (!p.looked && !p.job),
+  )
 
 export const useDog = () => useOutletContext<Dog>()

@@ -15,7 +15,10 @@ type Props = {
 
 /** Readings in mm taken by hand: what has been read, and a field that moves on to the next by itself. */
 export function HandField({ title, entries, choices, onAdd, onRemove }: Props) {
-  const free = choices.filter((choice) => !entries.some((entry) => entry.id === choice.id))
+  const [going, setGoing] = useState<readonly string[]>([])
+  const free = choices.filter(
+    (choice) => !going.includes(choice.id) && !entries.some((entry) => entry.id === choice.id),
+  )
   const [chosen, setChosen] = useState<string | null>(null)
   const [typed, setTyped] = useState('')
   const [wrong, setWrong] = useState('')
@@ -24,7 +27,6 @@ export function HandField({ title, entries, choices, onAdd, onRemove }: Props) {
   async function attempt(change: () => Promise<void>) {
     try {
       await change()
-      setTyped('')
       setWrong('')
     } catch (error) {
       setWrong((error as Error).message)
@@ -32,10 +34,14 @@ export function HandField({ title, entries, choices, onAdd, onRemove }: Props) {
   }
   function add(event: FormEvent) {
     event.preventDefault()
-    const mm = Number(typed.replace(',', '.'))
+    const mm = Number(typed.replace(',', '.').replace(/\s*mm\s*$/i, ''))
     if (!now || !typed.trim()) return
     if (!Number.isFinite(mm)) return setWrong(`A number of millimetres is wanted, “${typed}” is not one.`)
-    void attempt(() => onAdd(now.id, mm))
+    // Emptied and moved on at once: a calliper may type the next reading before this one is kept.
+    setTyped('')
+    setGoing((ids) => [...ids, now.id])
+    setChosen(free[free.indexOf(now) + 1]?.id ?? null)
+    void attempt(() => onAdd(now.id, mm)).finally(() => setGoing((ids) => ids.filter((id) => id !== now.id)))
   }
   return (
     <section aria-label={title} className="shrink-0 rounded-xl border border-rule bg-sheet p-3">

@@ -7,8 +7,8 @@ type Finding = Measured['findings'][number]
 type Props = {
   dog: Dog
   measured?: Measured
-  setHand: (measures: HandMeasure[]) => Promise<void>
-  setProbes: (probes: Probe[]) => Promise<void>
+  setHand: (change: (had: HandMeasure[]) => HandMeasure[]) => Promise<void>
+  setProbes: (change: (had: Probe[]) => Probe[]) => Promise<void>
   onFinding: (photoId: number | null, mark: string | null) => void
 }
 
@@ -55,12 +55,12 @@ export function MeasuresPanel({ dog, measured, setHand, setProbes, onFinding }: 
         onAdd={async (id, mm) => {
           const span = SPANS.find((s) => s.id === id)
           if (span)
-            await setHand([
-              ...hand,
+            await setHand((had) => [
+              ...had.filter((m) => idOf(m) !== id),
               { from_mark: span.from_mark, to_mark: span.to_mark, mm, sigma_mm: SIGMA_MM },
             ])
         }}
-        onRemove={(id) => setHand(hand.filter((m) => idOf(m) !== id))}
+        onRemove={(id) => setHand((had) => had.filter((m) => idOf(m) !== id))}
       />
       {findings
         .filter((f) => HINTS.has(f.code))
@@ -77,9 +77,12 @@ export function MeasuresPanel({ dog, measured, setHand, setProbes, onFinding }: 
         }))}
         choices={COMBED}
         onAdd={(zone, mm) =>
-          setProbes([...dog.coat_probes, { zone, side: null, depth_mm: mm, length_mm: null }])
+          setProbes((had) => [
+            ...had.filter((p) => p.zone !== zone),
+            { zone, side: null, depth_mm: mm, length_mm: null },
+          ])
         }
-        onRemove={(zone) => setProbes(dog.coat_probes.filter((p) => p.zone !== zone))}
+        onRemove={(zone) => setProbes((had) => had.filter((p) => p.zone !== zone))}
       />
     </>
   )

@@ -25,12 +25,25 @@ export function useMarks(dog: Dog) {
     void queries.invalidateQueries({ queryKey: ['dog', dog.id] })
   }
   const saving = useSavedMarks(state.all, took)
-  async function setHand(measures: HandMeasure[]) {
-    took(await api.putHandMeasures(dog.id, measures))
+  // One after the other, each on top of what the last one left: a calliper types faster than a server answers.
+  const line = useRef<Promise<unknown>>(Promise.resolve())
+  const now = () => queries.getQueryData<Dog>(['dog', dog.id]) ?? dog
+  function inTurn(work: () => Promise<void>): Promise<void> {
+    const turn = line.current.then(work)
+    line.current = turn.catch(() => undefined)
+    return turn
   }
-  async function setProbes(probes: Probe[]) {
-    queries.setQueryData(['dog', dog.id], await api.putProbes(dog.id, probes))
-  }
+  const setHand = (change: (had: HandMeasure[]) => HandMeasure[]) =>
+    inTurn(async () => {
+      const hand_measures = change(now().hand_measures)
+      const answer = await api.putHandMeasures(dog.id, hand_measures)
+      queries.setQueryData(['dog', dog.id], { ...now(), hand_measures })
+      took(answer)
+    })
+  const setProbes = (change: (had: Probe[]) => Probe[]) =>
+    inTurn(async () => {
+      queries.setQueryData(['dog', dog.id], await api.putProbes(dog.id, change(now().coat_probes)))
+    })
   return { state, act, measured: measured.data, saving, setHand, setProbes }
 }
 

@@ -31,7 +31,7 @@ export function useOutline(dog: Dog) {
     }
   }
   async function traceAgain() {
-    await Promise.all(dog.photos.map((photo) => api.traceAgain(photo.id)))
+    await Promise.all(dog.photos.map((photo) => api.lookAgain(photo.id)))
     act({ type: 'ground_changed' })
   }
   return { state, act, trouble, keep, traceAgain }

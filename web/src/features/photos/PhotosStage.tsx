@@ -1,45 +1,43 @@
 import { Radio, RadioGroup } from '@headlessui/react'
-import { ArrowRight, Undo2 } from 'lucide-react'
-import { useState } from 'react'
-import { Link } from 'react-router'
+import { ArrowRight, Images, Undo2 } from 'lucide-react'
+import { useRef, useState, type DragEvent } from 'react'
+import { Link, useNavigate } from 'react-router'
 import { useDog } from '../../app/Visit'
 import type { State, View } from '../../api/client'
 import { Button } from '../../ui/Button'
-import { PhotoSlot } from './PhotoSlot'
+import { ComingIn } from './ComingIn'
+import { PhotoDesk } from './PhotoDesk'
+import { ACCEPT, PhotoSlot } from './PhotoSlot'
+import { SpareTray } from './SpareTray'
 import { usePhotos } from './usePhotos'
+import { useSorting } from './useSorting'
+import { STATES, VIEWS } from './words'
 
-const STATES: { id: State; words: string; hint: string }[] = [
-  { id: 'dry', words: 'Dry, before', hint: 'combed out: shows the coat' },
-  { id: 'wet', words: 'Wet', hint: 'after the bath: shows the head' },
-  { id: 'finished', words: 'Finished', hint: 'after the cut' },
-]
-
-const VIEWS: { id: View; words: string; how: string; needed: boolean }[] = [
-  {
-    id: 'front',
-    words: 'Front',
-    how: 'Nose to the lens, level with the eyes, an arm’s length away.',
-    needed: true,
-  },
-  {
-    id: 'left',
-    words: 'The dog’s left side',
-    how: 'Nose to the left edge, lens level with the eye.',
-    needed: true,
-  },
-  { id: 'right', words: 'The dog’s right side', how: 'Nose to the right edge.', needed: false },
-  { id: 'top', words: 'From above', how: 'Nose up the picture.', needed: false },
-]
-
-/** Slots by view and state; drop a photo on one or choose it. */
+/** Slots by view and state; drop one on a slot, or any number anywhere: they are sorted by what they show. */
 export function PhotosStage() {
   const dog = useDog()
+  const navigate = useNavigate()
   const [state, setState] = useState<State>('dry')
+  const [open, setOpen] = useState<number | null>(null)
+  const many = useRef<HTMLInputElement>(null)
   const photos = usePhotos(dog)
+  const sorting = useSorting(dog)
   const ready = VIEWS.filter((v) => v.needed).every((v) => photos.inSlot(v.id, 'dry'))
+  const opened = [...dog.photos, ...dog.spares].find((p) => p.id === open)
+  const toCamera = (view: View) => navigate(`/dogs/${dog.id}/camera?view=${view}&state=${state}`)
+  function drop(event: DragEvent) {
+    event.preventDefault()
+    const files = [...event.dataTransfer.files]
+    if (files.length) sorting.act({ type: 'dropped', files })
+  }
+  const count = (s: State) => dog.photos.filter((p) => p.state === s).length
   return (
-    <main className="flex min-h-0 flex-1 flex-col gap-4 overflow-auto p-5">
-      <div className="flex flex-wrap items-center justify-between gap-4">
+    <main
+      className="flex min-h-0 flex-1 flex-col gap-3 overflow-auto p-4"
+      onDragOver={(event) => event.preventDefault()}
+      onDrop={drop}
+    >
+      <div className="flex flex-wrap items-center justify-between gap-3">
         <h1 className="sr-only">Photos of {dog.name}</h1>
         <RadioGroup value={state} onChange={setState} aria-label="State of the coat" className="flex gap-2">
           {STATES.map((s) => (
@@ -48,7 +46,9 @@ export function PhotosStage() {
               value={s.id}
               className="min-h-12 cursor-pointer rounded-lg border-2 border-rule bg-sheet px-4 py-1 data-checked:border-ink data-checked:bg-tape data-checked:text-[#17352f]"
             >
-              <span className="block font-semibold">{s.words}</span>
+              <span className="block font-semibold">
+                {s.words} {count(s.id) > 0 && <span className="font-normal">· {count(s.id)}</span>}
+              </span>
               <span className="text-sm">{s.hint}</span>
             </Radio>
           ))}
@@ -59,19 +59,35 @@ export function PhotosStage() {
               <Undo2 size={18} aria-hidden /> Bring the photo back
             </Button>
           )}
-          {ready ? (
+          <Button onClick={() => many.current?.click()}>
+            <Images size={18} aria-hidden /> Several at once
+          </Button>
+          <input
+            ref={many}
+            type="file"
+            multiple
+            accept={ACCEPT}
+            aria-label="Several photos at once"
+            className="sr-only"
+            tabIndex={-1}
+            onChange={(event) => {
+              const files = [...(event.target.files ?? [])]
+              event.target.value = ''
+              if (files.length) sorting.act({ type: 'dropped', files })
+            }}
+          />
+          {ready && (
             <Link
               to={`/dogs/${dog.id}/marks`}
               className="inline-flex min-h-12 items-center gap-2 rounded-lg bg-cut px-5 font-semibold text-sheet"
             >
               Go on to marks <ArrowRight size={18} aria-hidden />
             </Link>
-          ) : (
-            <p className="text-quiet">A dry front and a dry left photo are enough.</p>
           )}
         </div>
       </div>
-      <div className="grid flex-1 grid-cols-2 gap-4">
+      <ComingIn state={sorting.state} act={sorting.act} />
+      <div className="grid flex-1 grid-cols-2 gap-3">
         {VIEWS.map((view) => (
           <PhotoSlot
             key={`${view.id}-${state}`}
@@ -80,9 +96,49 @@ export function PhotosStage() {
             progress={photos.progress(view.id, state)}
             onFile={(file) => photos.add(file, view.id, state)}
             onRemove={photos.remove}
+            onOpen={(photo) => setOpen(photo.id)}
+            onCamera={() => toCamera(view.id)}
+            onStop={photos.stop}
           />
         ))}
       </div>
+      <SpareTray
+        photos={dog.spares}
+        onUse={(photo, view, to) => photos.move(photo, view, to, false)}
+        onOpen={(photo) => setOpen(photo.id)}
+      />
+      <p className="flex flex-wrap gap-x-5 text-quiet">
+        {!ready && <span>A dry front and a dry left photo are enough. </span>}
+        <span>
+          Scale card to print:{' '}
+          <a
+            className="inline-block min-h-6 underline"
+            href="/api/scale-card.pdf?paper=a4"
+            target="_blank"
+            rel="noreferrer"
+          >
+            A4
+          </a>{' '}
+          or{' '}
+          <a
+            className="inline-block min-h-6 underline"
+            href="/api/scale-card.pdf?paper=letter"
+            target="_blank"
+            rel="noreferrer"
+          >
+            Letter
+          </a>
+          . Held beside the eye, it gives the size without a calliper.
+        </span>
+      </p>
+      {opened && (
+        <PhotoDesk
+          key={opened.id}
+          photo={opened}
+          onMove={(view, to, spare) => photos.move(opened, view, to, spare)}
+          onClose={() => setOpen(null)}
+        />
+      )}
     </main>
   )
 }

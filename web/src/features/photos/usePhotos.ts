@@ -37,6 +37,20 @@ export function usePhotos(dog: Dog) {
     }
   }
 
+  async function move(photo: Photo, view: View, state: State, spare: boolean) {
+    try {
+      await api.movePhoto(photo.id, view, state, spare)
+      await refresh()
+    } catch (error) {
+      put(slot(view, state), { kind: 'refused', reason: (error as Error).message })
+    }
+  }
+
+  async function stop(photo: Photo) {
+    await api.stopLooking(photo.id).catch(() => undefined)
+    await refresh()
+  }
+
   async function bringBack() {
     if (lastRemoved === null) return
     await api.restorePhoto(lastRemoved)
@@ -47,6 +61,8 @@ export function usePhotos(dog: Dog) {
   return {
     add,
     remove,
+    move,
+    stop,
     bringBack,
     lastRemoved,
     inSlot: (view: View, state: State) => dog.photos.find((p) => p.view === view && p.state === state),

@@ -1,0 +1,118 @@
+"""Routes of the photos: taken in, sorted, looked at, their edges; the camera's guide; the scale card."""
+
+from __future__ import annotations
+
+from typing import Annotated
+
+from fastapi import APIRouter, Form, Response, UploadFile
+
+from dapwick.api import schemas as s
+from dapwick.api import shapes
+from dapwick.api.at_hand import Bench, Camera, Store
+from dapwick.exports.scale_card import scale_card_pdf
+from dapwick.service import dogs, edges, photos
+from dapwick.service.camera import guide_frame
+from dapwick.vision.photo import LARGEST_BYTES
+
+router = APIRouter()
+JPEG = {200: {"content": {"image/jpeg": {}}}}
+PDF = {200: {"content": {"application/pdf": {}}}}
+
+
+@router.post("/dogs/{dog_id}/photos", status_code=201)
+def post_photo(
+    dog_id: int,
+    file: UploadFile,
+    view: Annotated[str, Form()],
+    store: Store,
+    bench: Bench,
+    state: Annotated[str, Form()] = "dry",
+) -> s.PhotoOut:
+    """Take a photo in. view and state may be "guess"."""
+    dogs.one_dog(store, dog_id)
+    # One byte past the limit is enough to know; the rest of a huge file is never read into memory.
+    data = file.file.read(LARGEST_BYTES + 1)
+    card = photos.add_photo(store, dog_id, data, file.filename or "photo", view, state)
+    if not card.looked:
+        bench.ask(card.id)
+    return shapes.photo(card, bench.job)
+
+
+@router.patch("/photos/{photo_id}")
+def patch_photo(photo_id: int, given: s.MoveIn, store: Store, bench: Bench) -> s.PhotoOut:
+    """Use the photo in another slot, or keep it beside them."""
+    card = photos.move_photo(store, photo_id, given.view, given.state, given.spare)
+    if not card.looked:
+        bench.ask(card.id)
+    return shapes.photo(card, bench.job)
+
+
+@router.delete("/photos/{photo_id}", status_code=204)
+def delete_photo(photo_id: int, store: Store, bench: Bench) -> None:
+    photos.remove_photo(store, photo_id)
+    bench.stop(photo_id)
+
+
+@router.post("/photos/{photo_id}/restore")
+def post_restore(photo_id: int, store: Store) -> s.PhotoOut:
+    return shapes.photo(photos.restore_photo(store, photo_id))
+
+
+@router.get("/photos/{photo_id}/screen", response_class=Response, responses=JPEG)
+def get_screen_copy(photo_id: int, store: Store) -> Response:
+    return Response(
+        photos.screen_copy(store, photo_id),
+        media_type="image/jpeg",
+        headers={"Cache-Control": "private, max-age=31536000, immutable"},
+    )
+
+
+@router.get("/photos/{photo_id}/edge")
+def get_edge(photo_id: int, store: Store) -> s.EdgeIO:
+    return s.EdgeIO.model_validate({"line": edges.edge_of(store, photo_id) or []})
+
+
+@router.put("/photos/{photo_id}/edge")
+def put_edge(photo_id: int, given: s.EdgeIO, store: Store) -> s.EdgeIO:
+    return s.EdgeIO.model_validate({"line": edges.set_edge(store, photo_id, given.line)})
+
+
+@router.post("/photos/{photo_id}/edge/brush")
+def post_brush(photo_id: int, given: s.BrushIn, store: Store) -> s.EdgeIO:
+    """Add to the dog, or take away from it, along a stroke."""
+    line = edges.brush_edge(store, photo_id, given.stroke, given.radius_px, given.add)
+    return s.EdgeIO.model_validate({"line": line})
+
+
+@router.post("/photos/{photo_id}/look", status_code=202)
+def post_look(photo_id: int, store: Store, bench: Bench) -> None:
+    """Look at the photo again and find its edge from the present marks."""
+    edges.forget_edge(store, photo_id)
+    bench.ask(photo_id)
+
+
+@router.delete("/photos/{photo_id}/look", status_code=204)
+def delete_look(photo_id: int, store: Store, bench: Bench) -> None:
+    """Stop looking; marks and edge can be placed by hand."""
+    photos.screen_copy(store, photo_id)
+    bench.stop(photo_id)
+
+
+@router.post("/camera/guide")
+def post_guide(file: UploadFile, view: Annotated[str, Form()]) -> s.GuidanceOut:
+    """Level, turn, nod, distance and sharpness of one frame."""
+    return shapes.guidance(guide_frame(file.file.read(LARGEST_BYTES + 1), view))
+
+
+@router.get("/camera/simulated", response_class=Response, responses=JPEG)
+def get_simulated_frame(view: s.View, state: s.State, tick: int, camera: Camera) -> Response:
+    """What the simulated camera shows at a tick while pointed for a slot."""
+    return Response(
+        camera.frame(view, state, tick), media_type="image/jpeg", headers={"Cache-Control": "no-store"}
+    )
+
+
+@router.get("/scale-card.pdf", response_class=Response, responses=PDF)
+def get_scale_card(paper: str = "a4") -> Response:
+    named = {"Content-Disposition": f'inline; filename="dapwick-scale-card-{paper.lower()[:8]}.pdf"'}
+    return Response(scale_card_pdf(paper), media_type="application/pdf", headers=named)

@@ -1,0 +1,1 @@
+"""What leaves the product on paper or as a file."""

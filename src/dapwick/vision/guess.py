@@ -1,0 +1,174 @@
+"""First guesses from a photo alone: where the marks lie, what is dog, which view and state it shows.
+
+Two looks: one at the whole photo to find the head, one closer. Each is taken again mirrored and the two
+are averaged. A guess is never a mark: it waits until someone accepts it.
+"""
+
+from __future__ import annotations
+
+from collections.abc import Mapping
+from dataclasses import dataclass
+from typing import Final
+
+import cv2
+import numpy as np
+
+from dapwick.core.arrays import Array
+from dapwick.core.marks import INDEX, MARK_IDS, VIEWS, View, guided_order, swapped
+from dapwick.vision.network import CELLS, SIDE_PX, Reading, forward, weights
+from dapwick.vision.photo import Pixels
+
+VERSION: Final = "guess-1"
+CLOSER_SHARE: Final = 1.75
+"""Side of the closer look over the span of the marks found first."""
+LEAST_DOG_SHARE: Final = 0.02
+LEAST_CHANCE: Final = 0.045
+LEAST_PEAK, PEAKS = 0.10, 8
+"""Mean height of the sharpest heat maps' peaks below which nothing is recognised (dogs: 0.16 and more)."""
+WINDOW_CELLS: Final = 2.5
+SIGMA_FACTOR: Final = 1.0
+"""Told σ over the heat's own spread; set so that errors on held-out dogs stay in their intervals."""
+SIGMA_FLOOR_CELLS: Final = 0.28
+MIRROR: Final = np.array([INDEX[swapped(m)] for m in MARK_IDS])
+MIRROR_VIEW: Final = np.array(
+    [VIEWS.index(v.replace("left", "?").replace("right", "left").replace("?", "right")) for v in VIEWS]  # type: ignore[arg-type]
+)
+
+
+@dataclass(frozen=True)
+class GuessedMark:
+    """Where a mark seems to be, photo px, and its standard deviation."""
+
+    x_px: float
+    y_px: float
+    sigma_px: float
+
+
+@dataclass(frozen=True)
+class Guess:
+    """view_chances by view; wet_chance; marks told for the likeliest view; dog (32, 32): chance that a
+    cell of the whole photo (its longer side across) is dog."""
+
+    view: View
+    view_chances: Mapping[View, float]
+    wet_chance: float
+    marks: Mapping[str, GuessedMark]
+    dog: Array
+
+
+@dataclass(frozen=True)
+class NoGuess:
+    """No dog's head could be made out."""
+
+    reason: str
+
+
+@dataclass(frozen=True)
+class _Look:
+    """One square look: photo px → look px is a scale about a corner."""
+
+    reading: Reading
+    corner_px: Array
+    px_per_cell: float
+
+    @property
+    def heat(self) -> Array:
+        """Chances (marks, 32, 32), each mark's summing to 1."""
+        raw = self.reading.heat.transpose(2, 0, 1).reshape(len(MARK_IDS), -1)
+        chance = np.exp(raw - raw.max(axis=1, keepdims=True))
+        return np.asarray((chance / chance.sum(axis=1, keepdims=True)).reshape(-1, CELLS, CELLS))
+
+
+def guess_marks(rgb: Pixels, view: View | None = None) -> Guess | NoGuess:
+    """What a photo seems to show. view: when it is known already (the slot it lies in)."""
+    height, width = rgb.shape[:2]
+    whole = _look(rgb, np.array([width / 2, height / 2]), float(max(width, height)))
+    first = _marks(whole, view or _likeliest(whole))
+    seen_dog = float((whole.reading.dog > 0).mean()) >= LEAST_DOG_SHARE
+    if (
+        not seen_dog
+        or float(np.sort(whole.heat.max(axis=(1, 2)))[-PEAKS:].mean()) < LEAST_PEAK
+        or len(first) < 3
+    ):
+        return NoGuess("No dog's head could be made out in this photo.")
+    at = np.array([[m.x_px, m.y_px] for m in first.values()])
+    low, high = at.min(axis=0), at.max(axis=0)
+    closer = _look(rgb, (low + high) / 2, CLOSER_SHARE * float((high - low).max()))
+    chances = _softmax((whole.reading.view + 2 * closer.reading.view) / 3)
+    seen = view or VIEWS[int(chances.argmax())]
+    marks = {
+        mark: at
+        for mark, at in _marks(closer, seen).items()
+        if -0.05 * width <= at.x_px <= 1.05 * width and -0.05 * height <= at.y_px <= 1.05 * height
+    }
+    if len(marks) < 3:
+        return NoGuess("No dog's head could be made out in this photo.")
+    wet = float(1 / (1 + np.exp(-(whole.reading.wet + 2 * closer.reading.wet) / 3)))
+    dog = 1 / (1 + np.exp(-whole.reading.dog.astype(float)))
+    return Guess(seen, dict(zip(VIEWS, chances.tolist(), strict=True)), wet, marks, dog)
+
+
+def dog_chance(guess: Guess, width: int, height: int) -> Array:
+    """The guess's chance of dog spread over a photo of this size, (height, width)."""
+    side = max(width, height)
+    large = cv2.resize(guess.dog.astype(np.float32), (side, side), interpolation=cv2.INTER_LINEAR)
+    top, left = (side - height) // 2, (side - width) // 2
+    return np.asarray(large[top : top + height, left : left + width])
+
+
+def _look(rgb: Pixels, centre_px: Array, side_px: float) -> _Look:
+    side_px = max(side_px, 24.0)
+    scale = SIDE_PX / side_px
+    corner = centre_px - side_px / 2
+    turn = np.array([[scale, 0.0, -scale * corner[0]], [0.0, scale, -scale * corner[1]]])
+    # Scaling down by much aliases in a warp, so the photo is first brought near the looked-at size.
+    shrink = min(1.0, 1.5 * scale)
+    source = (
+        rgb if shrink > 0.7 else cv2.resize(rgb, None, fx=shrink, fy=shrink, interpolation=cv2.INTER_AREA)
+    )
+    turn[:, :2] *= rgb.shape[1] / source.shape[1]
+    picture = cv2.warpAffine(
+        source, turn, (SIDE_PX, SIDE_PX), flags=cv2.INTER_AREA, borderMode=cv2.BORDER_REPLICATE
+    )
+    scaled = picture.astype(np.float32) / 255
+    straight, mirrored = forward(scaled, weights()), forward(scaled[:, ::-1], weights())
+    reading = Reading(
+        (straight.heat + mirrored.heat[:, ::-1][:, :, MIRROR]) / 2,
+        (straight.dog + mirrored.dog[:, ::-1]) / 2,
+        (straight.view + mirrored.view[MIRROR_VIEW]) / 2,
+        (straight.wet + mirrored.wet) / 2,
+    )
+    return _Look(reading, corner, side_px / CELLS)
+
+
+def _likeliest(look: _Look) -> View:
+    return VIEWS[int(look.reading.view.argmax())]
+
+
+def _marks(look: _Look, view: View) -> dict[str, GuessedMark]:
+    """Peaks of the heat for the marks told in this view, refined to the mean round the peak."""
+    heat = look.heat
+    centres = np.arange(CELLS) + 0.5
+    found = {}
+    for mark in guided_order(view):
+        chance = heat[INDEX[mark]]
+        row, column = np.unravel_index(int(chance.argmax()), chance.shape)
+        near = (np.abs(centres - centres[row])[:, None] < WINDOW_CELLS) & (
+            np.abs(centres - centres[column])[None] < WINDOW_CELLS
+        )
+        weight = chance * near
+        total = float(weight.sum())
+        if total < LEAST_CHANCE:
+            continue
+        y, x = float(weight.sum(axis=1) @ centres) / total, float(weight.sum(axis=0) @ centres) / total
+        spread = np.square(centres - y)[:, None] + np.square(centres - x)[None]
+        cells = SIGMA_FACTOR * float(np.sqrt((chance * np.minimum(spread, 36.0)).sum() / 2))
+        px = look.corner_px + np.array([x, y]) * look.px_per_cell
+        sigma = max(cells, SIGMA_FLOOR_CELLS) * look.px_per_cell
+        found[mark] = GuessedMark(float(px[0]), float(px[1]), float(sigma))
+    return found
+
+
+def _softmax(logits: Array) -> Array:
+    chance = np.exp(logits - logits.max())
+    return np.asarray(chance / chance.sum())

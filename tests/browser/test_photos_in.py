@@ -1,0 +1,175 @@
+"""Photos by camera and by the handful: sorted, judged, their edges corrected; calliper and cut-off uploads."""
+
+from __future__ import annotations
+
+import base64
+import re
+import socket
+import subprocess
+import sys
+from pathlib import Path
+
+import pytest
+from playwright.sync_api import Page, expect, sync_playwright
+
+import zoo
+from dapwick.demo.dogs import ALL_SEVEN, CAMERA, PHOTOS
+from dapwick.service.dogs import add_dog, one_dog
+from headless import launch
+
+pytestmark = pytest.mark.browser
+LOOKED = 90_000
+
+
+def dropped(page: Page, files: dict[str, bytes]) -> None:
+    data = page.evaluate_handle(
+        """(files) => { const t = new DataTransfer();
+        for (const [name, b64] of files) { const raw = Uint8Array.from(atob(b64), c => c.charCodeAt(0));
+        t.items.add(new File([raw], name, { type: 'image/jpeg' })) } return t }""",
+        [[name, base64.b64encode(raw).decode()] for name, raw in files.items()],
+    )
+    page.locator("main").dispatch_event("drop", {"dataTransfer": data})
+
+
+def test_a_handful_is_sorted_judged_and_waits_with_edges(page: Page, salon) -> None:  # type: ignore[no-untyped-def]
+    dog = add_dog(salon.store, "Bobbin", "curl").id
+    page.goto(f"{salon.address}/dogs/{dog}/photos")
+    page.locator("[data-slot=front]").wait_for()
+    files = {
+        f"IMG_{n}.jpg": (PHOTOS / f"bobbin-{slot}.jpg").read_bytes() for n, slot in enumerate(ALL_SEVEN[:4])
+    }
+    dropped(page, {**files, "notes.jpg": b"not a photo at all"})
+    expect(page.locator("[data-coming]")).to_have_text("4 of 5 in")
+    expect(page.get_by_role("alert")).to_contain_text("notes.jpg")
+    for view in ("front", "left", "right", "top"):
+        page.locator(f"[data-slot={view}] img").wait_for()
+    expect(page.get_by_text("Edge found")).to_have_count(4, timeout=LOOKED)
+    page.get_by_role("link", name="Go on to marks").click()
+    page.locator("[data-ghost=nose_tip]").first.wait_for()
+    expect(page.locator("[data-mark]")).to_have_count(0)
+
+
+def test_a_poor_photo_is_told_with_the_reason(page: Page, salon) -> None:  # type: ignore[no-untyped-def]
+    dog = add_dog(salon.store, "Kelpie-Jo", "standing").id
+    page.goto(f"{salon.address}/dogs/{dog}/photos")
+    page.get_by_label("File for Front").set_input_files(CAMERA / "dry-front-4.jpg")
+    expect(page.locator("[data-slot=front] [data-finding=blurred]")).to_contain_text(
+        "Hold the camera still", timeout=LOOKED
+    )
+
+
+def test_an_edge_is_corrected_by_pulling_and_brushing_undone_and_kept(page: Page, demo_salon) -> None:  # type: ignore[no-untyped-def]
+    page.goto(f"{demo_salon.address}/dogs/1/photos")
+    expect(page.locator("[data-slot=front]").get_by_text("Edge found")).to_be_visible(timeout=LOOKED)
+    page.get_by_role("button", name="Look closer: Front").click()
+    line = page.locator("[data-line=edge] path").first
+    line.wait_for()
+    before = line.get_attribute("d")
+    page.get_by_role("radio", name=re.compile("Add to the dog")).click()
+    plane = page.locator("[data-edge]").bounding_box()
+    assert plane
+    x, y = plane["x"] + plane["width"] * 0.2, plane["y"] + plane["height"] * 0.5
+    page.mouse.move(x, y)
+    page.mouse.down()
+    page.mouse.move(x + 220, y, steps=6)
+    page.mouse.up()
+    expect(line).not_to_have_attribute("d", before or "")
+    added = line.get_attribute("d")
+    page.keyboard.press("Control+z")
+    expect(line).to_have_attribute("d", before or "")
+    page.keyboard.press("Control+y")
+    expect(line).to_have_attribute("d", added or "")
+    page.get_by_role("button", name="Back to the photos").click()
+    expect(page.locator("[data-slot=front]").get_by_text("Edge set by hand")).to_be_visible()
+
+
+def test_the_camera_takes_a_set_of_a_fidgeting_dog_by_itself(page: Page, salon) -> None:  # type: ignore[no-untyped-def]
+    dog = add_dog(salon.store, "Kelpie-Jo", "standing").id
+    page.goto(f"{salon.address}/dogs/{dog}/camera?view=front&state=wet&source=simulated")
+    page.locator("[data-advice=level]").wait_for()
+    page.locator("[data-phase=done]").wait_for(timeout=120_000)
+    assert {p.view for p in one_dog(salon.store, dog).photos} == {"front", "left", "top"}
+    assert all(p.state == "wet" for p in one_dog(salon.store, dog).photos)
+    page.get_by_role("link", name="Done").click()
+    page.get_by_role("radio", name=re.compile("^Wet")).click()
+    page.locator("[data-slot=top] img").wait_for()
+
+
+def test_a_photo_is_taken_by_the_space_bar(page: Page, salon) -> None:  # type: ignore[no-untyped-def]
+    dog = add_dog(salon.store, "Kelpie-Jo", "standing").id
+    page.goto(f"{salon.address}/dogs/{dog}/camera?view=left&state=dry&source=simulated")
+    page.get_by_role("switch").click()
+    page.locator("[data-advice=level]").wait_for()
+    page.locator("body").click(position={"x": 5, "y": 300})
+    page.keyboard.press("Space")
+    page.get_by_role("radio", name="The dog’s left side, taken").wait_for()
+
+
+def test_the_browsers_camera_takes_a_photo(salon, tmp_path: Path) -> None:  # type: ignore[no-untyped-def]
+    """The real path, with Chromium's fake device showing one frame of the film."""
+    film = tmp_path / "dog.mjpeg"
+    film.write_bytes((CAMERA / "dry-front-5.jpg").read_bytes())
+    dog = add_dog(salon.store, "Kelpie-Jo", "standing").id
+    with sync_playwright() as driver:
+        chromium = launch(
+            driver,
+            "--use-fake-device-for-media-stream",
+            "--use-fake-ui-for-media-stream",
+            f"--use-file-for-fake-video-capture={film}",
+        )
+        tab = chromium.new_context(viewport={"width": 1280, "height": 800}, permissions=["camera"]).new_page()
+        tab.goto(f"{salon.address}/dogs/{dog}/camera?view=front&state=dry")
+        tab.get_by_role("switch").click()
+        tab.locator("[data-advice=sharp]").wait_for(timeout=30_000)
+        tab.get_by_role("button", name=re.compile("^Take it")).click()
+        tab.get_by_role("radio", name="Front, taken").wait_for(timeout=30_000)
+        chromium.close()
+    photo = one_dog(salon.store, dog).photos[0]
+    assert min(photo.width_px, photo.height_px) >= 480
+
+
+def test_a_camera_that_may_not_be_used_says_what_to_do(page: Page, salon) -> None:  # type: ignore[no-untyped-def]
+    dog = add_dog(salon.store, "Sample", "curl").id
+    page.goto(f"{salon.address}/dogs/{dog}/camera")
+    expect(page.get_by_role("alert")).to_contain_text(re.compile("choose files instead", re.IGNORECASE))
+    page.get_by_role("button", name="Try the simulated camera").click()
+    page.locator("[data-advice=level]").wait_for()
+
+
+def test_the_callipers_keys_fill_one_field_after_the_other(page: Page, demo_salon) -> None:  # type: ignore[no-untyped-def]
+    """The simulated calliper's process types into the page, as a keyboard wedge would."""
+    typed = subprocess.run(
+        [sys.executable, "-m", "dapwick.cli", "devices", "calliper", "--dog", "bobbin"],
+        capture_output=True,
+        text=True,
+        timeout=60,
+        check=True,
+    ).stdout.splitlines()
+    page.goto(f"{demo_salon.address}/dogs/2/marks")
+    field = page.get_by_role("region", name="Measured by hand, mm").get_by_role("textbox")
+    field.click()
+    for reading in typed[:3]:
+        page.keyboard.type(reading)
+        page.keyboard.press("Enter")
+    expect(page.locator("[data-reading]")).to_have_count(3)
+    kept = [float(m["mm"]) for m in one_dog(demo_salon.store, 2).hand_measures]
+    assert sorted(kept) == sorted(float(t) for t in typed[:3])
+
+
+def test_an_upload_cut_off_in_the_middle_leaves_nothing(salon) -> None:  # type: ignore[no-untyped-def]
+    dog = add_dog(salon.store, "Sample", "curl").id
+    body = (
+        b'--cut\r\nContent-Disposition: form-data; name="view"\r\n\r\nfront\r\n'
+        b'--cut\r\nContent-Disposition: form-data; name="file"; filename="a.jpg"\r\n\r\n' + zoo.jpeg()
+    )
+    head = (
+        f"POST /api/dogs/{dog}/photos HTTP/1.1\r\nHost: 127.0.0.1\r\n"
+        f"Content-Type: multipart/form-data; boundary=cut\r\nContent-Length: {len(body) + 5000}\r\n\r\n"
+    )
+    with socket.create_connection(("127.0.0.1", salon.port), timeout=5) as line:
+        line.sendall(head.encode() + body[: len(body) // 2])
+    with socket.create_connection(("127.0.0.1", salon.port), timeout=5) as line:
+        line.sendall(b"GET /api/today HTTP/1.1\r\nHost: 127.0.0.1\r\nConnection: close\r\n\r\n")
+        assert b"200 OK" in line.makefile("rb").read()
+    assert one_dog(salon.store, dog).photos == ()
+    assert list((salon.folder / "photos").iterdir()) == []

@@ -1,0 +1,161 @@
+import { Dialog, DialogPanel, DialogTitle, Radio, RadioGroup } from '@headlessui/react'
+import { Brush, Eraser, LoaderCircle, Move, Redo2, RotateCcw, Undo2, X } from 'lucide-react'
+import { useEffect } from 'react'
+import type { Photo, State, View } from '../../api/client'
+import { Button } from '../../ui/Button'
+import { EdgePlane } from './EdgePlane'
+import type { EdgeTool } from './edgeMachine'
+import { withoutSlot } from './Looked'
+import { useEdge } from './useEdge'
+import { OTHER_VIEWS, STATES, VIEWS } from './words'
+
+type Props = {
+  photo: Photo
+  onMove: (view: View, state: State, spare: boolean) => void
+  onClose: () => void
+}
+
+const TOOLS: { id: EdgeTool; words: string; key: string; icon: typeof Move }[] = [
+  { id: 'pull', words: 'Pull the line', key: 'P', icon: Move },
+  { id: 'add', words: 'Add to the dog', key: 'A', icon: Brush },
+  { id: 'take', words: 'Take away', key: 'T', icon: Eraser },
+]
+const FIELD = 'h-12 w-full rounded-lg border border-rule bg-sheet px-3 text-ink'
+
+/** One photo large: its edge to correct, what was found wrong, the slot it belongs to. */
+export function PhotoDesk({ photo, onMove, onClose }: Props) {
+  const edge = useEdge(photo)
+  const { state, act } = edge
+  const busy = photo.job && (photo.job.kind === 'waiting' || photo.job.kind === 'working')
+  useEffect(() => {
+    const onKey = (event: KeyboardEvent) => {
+      const tool = TOOLS.find((t) => t.key === event.key.toUpperCase())
+      const ctrl = event.ctrlKey || event.metaKey
+      if (ctrl && event.key.toLowerCase() === 'z') act({ type: event.shiftKey ? 'redo' : 'undo' })
+      else if (ctrl && event.key.toLowerCase() === 'y') act({ type: 'redo' })
+      else if (tool && !ctrl) act({ type: 'tool', tool: tool.id })
+      else if (event.key === '+' || event.key === '-')
+        act({ type: 'radius', radiusPx: state.radiusPx * (event.key === '+' ? 1.25 : 0.8) })
+      else return
+      event.preventDefault()
+    }
+    window.addEventListener('keydown', onKey)
+    return () => window.removeEventListener('keydown', onKey)
+  }, [act, state.radiusPx])
+  return (
+    <Dialog open onClose={onClose} className="relative z-20">
+      <div className="fixed inset-0 bg-paper text-ink">
+        <DialogPanel className="flex h-full gap-4 p-4 max-lg:flex-col">
+          <div className="relative min-h-80 flex-1 overflow-hidden rounded-xl border border-rule bg-[#20302b]">
+            <EdgePlane photo={photo} state={state} act={act} onStroke={edge.brush} />
+          </div>
+          <div className="flex w-84 shrink-0 flex-col gap-3 overflow-auto max-lg:w-full">
+            <div className="flex items-center justify-between">
+              <DialogTitle className="text-xl font-bold">
+                {photo.state === 'wet' ? 'Edge near the skin' : 'Edge of the coat'}
+              </DialogTitle>
+              <Button onClick={onClose} aria-label="Back to the photos">
+                <X size={18} aria-hidden /> Done
+              </Button>
+            </div>
+            <RadioGroup
+              value={state.tool}
+              onChange={(tool: EdgeTool) => act({ type: 'tool', tool })}
+              aria-label="Tool"
+              className="grid gap-2"
+            >
+              {TOOLS.map(({ id, words, key, icon: Icon }) => (
+                <Radio
+                  key={id}
+                  value={id}
+                  className="flex min-h-12 cursor-pointer items-center gap-3 rounded-lg border-2 border-rule bg-sheet px-4 font-semibold data-checked:border-ink data-checked:bg-tape data-checked:text-[#17352f]"
+                >
+                  <Icon size={18} aria-hidden /> {words}
+                  <kbd className="ml-auto text-sm font-normal">{key}</kbd>
+                </Radio>
+              ))}
+            </RadioGroup>
+            <label className="block">
+              <span className="text-sm text-quiet">Brush and pull: small – wide (keys − and +)</span>
+              <input
+                type="range"
+                min={0.004}
+                max={0.07}
+                step={0.002}
+                value={state.radiusPx / photo.width_px}
+                onChange={(e) => act({ type: 'radius', radiusPx: Number(e.target.value) * photo.width_px })}
+                className="h-10 w-full accent-current"
+                aria-label="Brush size"
+              />
+            </label>
+            <div className="grid grid-cols-2 gap-2">
+              <Button onClick={() => act({ type: 'undo' })} disabled={!state.past.length}>
+                <Undo2 size={18} aria-hidden /> Undo
+              </Button>
+              <Button onClick={() => act({ type: 'redo' })} disabled={!state.future.length}>
+                <Redo2 size={18} aria-hidden /> Redo
+              </Button>
+              {busy ? (
+                <Button onClick={edge.stop} className="col-span-2">
+                  <LoaderCircle size={18} className="animate-spin" aria-hidden /> {photo.job?.words}: stop
+                </Button>
+              ) : (
+                <Button onClick={edge.findAgain} className="col-span-2">
+                  <RotateCcw size={18} aria-hidden /> Find it again from the marks
+                </Button>
+              )}
+            </div>
+            {edge.trouble && (
+              <p role="alert" className="text-warn">
+                {edge.trouble}
+              </p>
+            )}
+            <section aria-label="Findings" className="border-t border-rule pt-2">
+              {photo.findings.map((f) => (
+                <p key={f.code} className="mb-1 text-warn">
+                  {withoutSlot(f.message)}
+                </p>
+              ))}
+              <p className="text-quiet">
+                {photo.card_markers
+                  ? `Scale card seen (${photo.card_markers} of 6 squares).`
+                  : 'No scale card in this photo.'}
+                {photo.taken && ` Taken ${photo.taken.replace('T', ', ').slice(0, 17)}.`}
+              </p>
+            </section>
+            <section aria-label="Slot" className="grid gap-2 border-t border-rule pt-2">
+              <label>
+                <span className="text-sm text-quiet">This photo shows</span>
+                <select
+                  className={FIELD}
+                  value={photo.view}
+                  onChange={(e) => onMove(e.target.value as View, photo.state, false)}
+                >
+                  {[...VIEWS, ...OTHER_VIEWS].map((v) => (
+                    <option key={v.id} value={v.id}>
+                      {v.words}
+                    </option>
+                  ))}
+                </select>
+              </label>
+              <label>
+                <span className="text-sm text-quiet">State of the coat</span>
+                <select
+                  className={FIELD}
+                  value={photo.state}
+                  onChange={(e) => onMove(photo.view, e.target.value as State, false)}
+                >
+                  {STATES.map((s) => (
+                    <option key={s.id} value={s.id}>
+                      {s.words}
+                    </option>
+                  ))}
+                </select>
+              </label>
+            </section>
+          </div>
+        </DialogPanel>
+      </div>
+    </Dialog>
+  )
+}

@@ -1,0 +1,95 @@
+import type { ImagePoint } from '../../sheet/points'
+
+/** A closed line in photo px. */
+export type EdgeLine = readonly (readonly [number, number])[]
+export type EdgeTool = 'pull' | 'add' | 'take'
+
+/** The edge being corrected: its line, what it was before, and the tool in hand. */
+export type EdgeState = {
+  readonly line: EdgeLine
+  readonly past: readonly EdgeLine[]
+  readonly future: readonly EdgeLine[]
+  readonly tool: EdgeTool
+  readonly radiusPx: number
+}
+
+export type EdgeAction =
+  | { type: 'loaded'; line: EdgeLine }
+  | { type: 'changed'; line: EdgeLine }
+  | { type: 'tool'; tool: EdgeTool }
+  | { type: 'radius'; radiusPx: number }
+  | { type: 'undo' }
+  | { type: 'redo' }
+
+const REMEMBERED = 60
+
+export const beginEdge = (radiusPx: number): EdgeState => ({
+  line: [],
+  past: [],
+  future: [],
+  tool: 'pull',
+  radiusPx,
+})
+
+export function edgeReducer(state: EdgeState, action: EdgeAction): EdgeState {
+  switch (action.type) {
+    case 'loaded':
+      return { ...state, line: action.line, past: [], future: [] }
+    case 'changed':
+      return { ...state, line: action.line, past: [...state.past, state.line].slice(-REMEMBERED), future: [] }
+    case 'tool':
+      return { ...state, tool: action.tool }
+    case 'radius':
+      return { ...state, radiusPx: action.radiusPx }
+    case 'undo': {
+      const before = state.past.at(-1)
+      if (!before) return state
+      return { ...state, line: before, past: state.past.slice(0, -1), future: [state.line, ...state.future] }
+    }
+    case 'redo': {
+      const [after, ...rest] = state.future
+      if (!after) return state
+      return { ...state, line: after, past: [...state.past, state.line], future: rest }
+    }
+  }
+}
+
+/** The line with the stretch near `from` drawn to `to`; the pull fades out over `reachPx`. */
+export function pulled(line: EdgeLine, from: ImagePoint, to: ImagePoint, reachPx: number): EdgeLine {
+  const fine = withPointsEvery(line, from, reachPx)
+  return fine.map(([x, y]) => {
+    const away = Math.hypot(x - from.x, y - from.y) / reachPx
+    if (away >= 1) return [x, y] as const
+    const share = (1 - away * away) ** 2
+    return [x + (to.x - from.x) * share, y + (to.y - from.y) * share] as const
+  })
+}
+
+const GAP_SHARE = 0.12
+
+/** Points put in near a place, so that a pull bends the line instead of breaking it. */
+function withPointsEvery(line: EdgeLine, near: ImagePoint, reachPx: number): EdgeLine {
+  const gap = Math.max(2, GAP_SHARE * reachPx)
+  return line.flatMap((here, i) => {
+    const there = line[(i + 1) % line.length] ?? here
+    const long = Math.hypot(there[0] - here[0], there[1] - here[1])
+    const away = distanceToSegment(near, here, there)
+    if (away > reachPx || long <= gap) return [here]
+    const parts = Math.ceil(long / gap)
+    return Array.from({ length: parts }, (_, k) => {
+      const t = k / parts
+      return [here[0] + (there[0] - here[0]) * t, here[1] + (there[1] - here[1]) * t] as const
+    })
+  })
+}
+
+function distanceToSegment(p: ImagePoint, a: readonly [number, number], b: readonly [number, number]) {
+  const [dx, dy] = [b[0] - a[0], b[1] - a[1]]
+  const long = dx * dx + dy * dy
+  const t = long ? Math.min(1, Math.max(0, ((p.x - a[0]) * dx + (p.y - a[1]) * dy) / long)) : 0
+  return Math.hypot(p.x - a[0] - t * dx, p.y - a[1] - t * dy)
+}
+
+/** How far a point lies from the line. */
+export const distanceToLine = (p: ImagePoint, line: EdgeLine) =>
+  Math.min(...line.map((a, i) => distanceToSegment(p, a, line[(i + 1) % line.length] ?? a)))

@@ -1,0 +1,117 @@
+import { describe, expect, it } from 'vitest'
+import type { Guidance, Photo } from '../src/api/client'
+import { beginCamera, cameraReducer, nextEmpty } from '../src/features/camera/cameraMachine'
+import {
+  beginEdge,
+  distanceToLine,
+  edgeReducer,
+  pulled,
+  type EdgeLine,
+} from '../src/features/photos/edgeMachine'
+import { allDone, countIn, nextWaiting, nothingComing, sortReducer } from '../src/features/photos/sortMachine'
+import { imagePoint } from '../src/sheet/points'
+
+const square: EdgeLine = [
+  [100, 100],
+  [500, 100],
+  [500, 500],
+  [100, 500],
+]
+
+describe('edge', () => {
+  it('is drawn toward the hand near it and stays where it was farther off', () => {
+    const line = pulled(square, imagePoint(500, 300), imagePoint(560, 300), 80)
+    expect(distanceToLine(imagePoint(560, 300), line)).toBeLessThan(1)
+    expect(distanceToLine(imagePoint(500, 450), line)).toBeLessThan(1)
+    expect(distanceToLine(imagePoint(100, 300), line)).toBeLessThan(1e-6)
+  })
+
+  it('is not moved by a pull that goes nowhere', () => {
+    const line = pulled(square, imagePoint(500, 300), imagePoint(500, 300), 80)
+    for (const [x, y] of line) expect(distanceToLine(imagePoint(x, y), square)).toBeLessThan(1e-6)
+  })
+
+  it('goes back and forth through its changes', () => {
+    const other: EdgeLine = square.map(([x, y]) => [x + 9, y])
+    let state = edgeReducer(beginEdge(20), { type: 'loaded', line: square })
+    state = edgeReducer(state, { type: 'changed', line: other })
+    state = edgeReducer(state, { type: 'undo' })
+    expect(state.line).toBe(square)
+    state = edgeReducer(state, { type: 'redo' })
+    expect(state.line).toBe(other)
+    expect(edgeReducer(state, { type: 'redo' })).toBe(state)
+  })
+
+  it('forgets what could be redone once something new is done', () => {
+    let state = edgeReducer(beginEdge(20), { type: 'loaded', line: square })
+    state = edgeReducer(state, { type: 'changed', line: [...square] })
+    state = edgeReducer(state, { type: 'undo' })
+    state = edgeReducer(state, { type: 'changed', line: [...square] })
+    expect(state.future).toEqual([])
+  })
+})
+
+const file = (name: string) => ({ name }) as File
+const photo = (view: Photo['view'], state: Photo['state'] = 'dry') => ({ view, state }) as Photo
+
+describe('several photos at once', () => {
+  const begun = sortReducer(nothingComing, { type: 'dropped', files: [file('a'), file('b'), file('c')] })
+
+  it('sends one at a time', () => {
+    const first = nextWaiting(begun)
+    expect(first?.file.name).toBe('a')
+    const sending = sortReducer(begun, { type: 'sending', key: first?.key ?? 0 })
+    expect(nextWaiting(sending)).toBeUndefined()
+  })
+
+  it('keeps a refused one apart from those that are in, and goes on', () => {
+    let state = sortReducer(begun, { type: 'refused', key: 1, reason: 'not a photo' })
+    state = sortReducer(state, { type: 'in', key: 2, photo: photo('left') })
+    expect(nextWaiting(state)?.file.name).toBe('c')
+    expect([countIn(state), allDone(state)]).toEqual([1, false])
+  })
+
+  it('tries those again that found no server', () => {
+    const away = sortReducer(begun, { type: 'away', key: 1, reason: 'away' })
+    expect(nextWaiting(away)?.file.name).toBe('b')
+    expect(nextWaiting(sortReducer(away, { type: 'again' }))?.file.name).toBe('a')
+  })
+
+  it('stops what has not begun, and begins a new count after all are done', () => {
+    const one = sortReducer(begun, { type: 'in', key: 1, photo: photo('front') })
+    const stopped = sortReducer(one, { type: 'stop' })
+    expect(allDone(stopped)).toBe(true)
+    const more = sortReducer(stopped, { type: 'dropped', files: [file('d')] })
+    expect(more.files.map((f) => f.file.name)).toEqual(['d'])
+  })
+})
+
+const guidance = (good: boolean) => ({ good, advice: [] }) as unknown as Guidance
+
+describe('camera', () => {
+  const live = cameraReducer(beginCamera({ view: 'front', state: 'dry' }), { type: 'started' })
+
+  it('takes by itself only when all is well and it was wished', () => {
+    expect(cameraReducer(live, { type: 'guided', guidance: guidance(false) }).phase).toBe('live')
+    expect(cameraReducer(live, { type: 'guided', guidance: guidance(true) }).phase).toBe('taking')
+    const byHand = cameraReducer(live, { type: 'byItself', on: false })
+    expect(cameraReducer(byHand, { type: 'guided', guidance: guidance(true) }).phase).toBe('live')
+    expect(cameraReducer(byHand, { type: 'take' }).phase).toBe('taking')
+  })
+
+  it('goes on to the next empty slot and ends when none is left', () => {
+    const taking = cameraReducer(live, { type: 'take' })
+    const next = cameraReducer(taking, { type: 'took', next: 'left' })
+    expect([next.view, next.phase, next.guidance]).toEqual(['left', 'live', null])
+    expect(cameraReducer(taking, { type: 'took', next: null }).phase).toBe('done')
+    expect(nextEmpty([photo('left'), photo('top')], 'dry', ['front'])).toBe('right')
+    expect(nextEmpty([photo('left', 'wet')], 'dry', ['front'])).toBe('left')
+    expect(nextEmpty([], 'wet', ['front', 'left', 'top'])).toBeNull()
+  })
+
+  it('loses nothing when a photo could not be taken', () => {
+    const taking = cameraReducer(live, { type: 'take' })
+    const back = cameraReducer(taking, { type: 'trouble', reason: 'no server' })
+    expect([back.phase, back.view, back.reason, back.taken.length]).toEqual(['live', 'front', 'no server', 0])
+  })
+})
