@@ -12,6 +12,7 @@ import zoo
 from dapwick.api.app import make_app
 from dapwick.demo.dogs import calliper_mm, hand_marks, photo_bytes, photos_of, truth
 from dapwick.records.store import SalonStore
+from looks import looked
 
 ROOT = Path(__file__).parents[2]
 
@@ -95,7 +96,7 @@ def test_a_comb_depth_moves_the_plan_on_it(demo_client: TestClient) -> None:
 @pytest.mark.parametrize("kind", zoo.NOT_PHOTOS)
 def test_bad_files_are_refused_and_nothing_is_lost(demo_client: TestClient, kind: str) -> None:
     data, words = zoo.NOT_PHOTOS[kind]
-    before = demo_client.get("/api/dogs/1").json()
+    before = looked(demo_client, 1)
     answer = upload(demo_client, 1, data, name=f"{kind}.jpg")
     assert answer.status_code == 422
     assert words in answer.json()["message"]

@@ -11,6 +11,7 @@ from fastapi.testclient import TestClient
 
 import zoo
 from dapwick.demo.dogs import ALL_SEVEN, photo_bytes, photos_of, truth
+from looks import looked
 
 
 @pytest.fixture
@@ -29,17 +30,6 @@ def send(
     return client.post(
         f"/api/dogs/{dog}/photos", files={"file": (name, data)}, data={"view": view, "state": state}
     )
-
-
-def looked(client: TestClient, dog: int, seconds: float = 60.0) -> dict:  # type: ignore[type-arg]
-    """The dog once every photo has been looked at."""
-    end = time.monotonic() + seconds
-    while time.monotonic() < end:
-        card = client.get(f"/api/dogs/{dog}").json()
-        if all(p["looked"] for p in card["photos"] + card["spares"]):
-            return card
-        time.sleep(0.05)
-    raise AssertionError("not looked at in time")
 
 
 def test_dropped_photos_wait_with_edges_and_first_marks_and_nothing_typed(

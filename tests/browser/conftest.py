@@ -10,7 +10,7 @@ from pathlib import Path
 
 import pytest
 import uvicorn
-from playwright.sync_api import Browser, Page, sync_playwright
+from playwright.sync_api import Browser, Page, Playwright, sync_playwright
 
 from dapwick.api.app import make_app
 from dapwick.records.store import SalonStore
@@ -21,11 +21,16 @@ WEB = Path(__file__).parents[2] / "web" / "dist"
 
 
 @pytest.fixture(scope="session")
-def browser() -> Iterator[Browser]:
-    with sync_playwright() as driver:
-        chromium = launch(driver)
-        yield chromium
-        chromium.close()
+def driver() -> Iterator[Playwright]:
+    with sync_playwright() as playwright:
+        yield playwright
+
+
+@pytest.fixture(scope="session")
+def browser(driver: Playwright) -> Iterator[Browser]:
+    chromium = launch(driver)
+    yield chromium
+    chromium.close()
 
 
 def free_port() -> int:

@@ -15,6 +15,7 @@ AXE = Path(__file__).parents[2] / "web" / "node_modules" / "axe-core" / "axe.min
 SCREENS = {
     "/": "h1",
     "/dogs/1/photos": "[data-slot=front] img",
+    "/dogs/1/camera?view=front&state=dry&source=simulated": "[data-advice=level]",
     "/dogs/1/marks": "[data-measure]",
     "/dogs/1/outline": "[data-line=outline]",
 }

@@ -10,7 +10,7 @@ import sys
 from pathlib import Path
 
 import pytest
-from playwright.sync_api import Page, expect, sync_playwright
+from playwright.sync_api import Page, Playwright, expect
 
 import zoo
 from dapwick.demo.dogs import ALL_SEVEN, CAMERA, PHOTOS
@@ -90,7 +90,7 @@ def test_the_camera_takes_a_set_of_a_fidgeting_dog_by_itself(page: Page, salon) 
     page.locator("[data-phase=done]").wait_for(timeout=120_000)
     assert {p.view for p in one_dog(salon.store, dog).photos} == {"front", "left", "top"}
     assert all(p.state == "wet" for p in one_dog(salon.store, dog).photos)
-    page.get_by_role("link", name="Done").click()
+    page.get_by_role("link", name="Done", exact=True).click()
     page.get_by_role("radio", name=re.compile("^Wet")).click()
     page.locator("[data-slot=top] img").wait_for()
 
@@ -105,25 +105,24 @@ def test_a_photo_is_taken_by_the_space_bar(page: Page, salon) -> None:  # type: 
     page.get_by_role("radio", name="The dog’s left side, taken").wait_for()
 
 
-def test_the_browsers_camera_takes_a_photo(salon, tmp_path: Path) -> None:  # type: ignore[no-untyped-def]
+def test_the_browsers_camera_takes_a_photo(driver: Playwright, salon, tmp_path: Path) -> None:  # type: ignore[no-untyped-def]
     """The real path, with Chromium's fake device showing one frame of the film."""
     film = tmp_path / "dog.mjpeg"
     film.write_bytes((CAMERA / "dry-front-5.jpg").read_bytes())
     dog = add_dog(salon.store, "Kelpie-Jo", "standing").id
-    with sync_playwright() as driver:
-        chromium = launch(
-            driver,
-            "--use-fake-device-for-media-stream",
-            "--use-fake-ui-for-media-stream",
-            f"--use-file-for-fake-video-capture={film}",
-        )
-        tab = chromium.new_context(viewport={"width": 1280, "height": 800}, permissions=["camera"]).new_page()
-        tab.goto(f"{salon.address}/dogs/{dog}/camera?view=front&state=dry")
-        tab.get_by_role("switch").click()
-        tab.locator("[data-advice=sharp]").wait_for(timeout=30_000)
-        tab.get_by_role("button", name=re.compile("^Take it")).click()
-        tab.get_by_role("radio", name="Front, taken").wait_for(timeout=30_000)
-        chromium.close()
+    chromium = launch(
+        driver,
+        "--use-fake-device-for-media-stream",
+        "--use-fake-ui-for-media-stream",
+        f"--use-file-for-fake-video-capture={film}",
+    )
+    tab = chromium.new_context(viewport={"width": 1280, "height": 800}, permissions=["camera"]).new_page()
+    tab.goto(f"{salon.address}/dogs/{dog}/camera?view=front&state=dry")
+    tab.get_by_role("switch").click()
+    tab.locator("[data-advice=sharp]").wait_for(timeout=30_000)
+    tab.get_by_role("button", name=re.compile("^Take it")).click()
+    tab.get_by_role("radio", name="Front, taken").wait_for(timeout=30_000)
+    chromium.close()
     photo = one_dog(salon.store, dog).photos[0]
     assert min(photo.width_px, photo.height_px) >= 480
 

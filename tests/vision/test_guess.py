@@ -90,9 +90,7 @@ def test_a_picture_without_a_dog_gives_no_guess(ground: str) -> None:
     rgb = {
         "grey": np.full((480, 640, 3), 130, np.uint8),
         "noise": rng.integers(0, 255, (480, 640, 3)).astype(np.uint8),
-        "stripes": np.repeat(np.tile(np.repeat([40, 200], 20), 16)[None, :, None], 480, 0)
-        .repeat(3, 2)
-        .astype(np.uint8),
+        "stripes": np.ascontiguousarray(np.broadcast_to(bars[None, :, None], (480, 640, 3))),
     }[ground]
     assert isinstance(guess_marks(rgb), NoGuess)
 

@@ -8,6 +8,7 @@ import pytest
 
 from dapwick.core.camera import Camera, nominal_rotation, rotation_from
 from dapwick.demo.dogs import photo_bytes, photos_of, truth
+from dapwick.service.looking import look_at
 from dapwick.vision.photo import read_photo
 from dapwick.vision.quality import (
     box_of,
@@ -74,12 +75,25 @@ def camera(distance_mm: float, focal_px: float = 2900.0, yaw_deg: float = 0.0) -
 
 
 def test_where_the_camera_stood_is_told_only_when_it_matters() -> None:
-    assert pose_findings("front", "front", camera(900)) == []
-    near = pose_findings("front", "front", camera(400))
+    assert pose_findings("front", "front", camera(900), 900) == []
+    near = pose_findings("front", "front", camera(400), 400)
     assert [f.code for f in near] == ["too_near"]
     assert "32%" in near[0].message
-    assert [f.code for f in pose_findings("front", "front", camera(2400, 2900))] == ["head_too_small"]
-    assert [f.code for f in pose_findings("front", "front", camera(900, yaw_deg=40))] == ["turned_too_far"]
+    assert [f.code for f in pose_findings("front", "front", camera(2400, 2900), 2400)] == ["head_too_small"]
+    assert [f.code for f in pose_findings("front", "front", camera(900, yaw_deg=40), 900)] == [
+        "turned_too_far"
+    ]
+
+
+def test_a_distance_nobody_knows_is_not_told() -> None:
+    assert pose_findings("front", "front", camera(400), None) == []
+
+
+@pytest.mark.parametrize("key", DOGS)
+def test_no_good_photo_of_any_head_is_told_as_too_near_or_turned(key: str) -> None:
+    rgb, photo = front(key)
+    seen = look_at(rgb, "front", "front", "dry", (1200, 900), photo["focal_px"])
+    assert {f.code for f in seen.findings} == set()
 
 
 def test_swelling_is_what_perspective_makes_of_a_muzzle() -> None:

@@ -16,6 +16,8 @@ from dapwick.core.arrays import Array
 from dapwick.core.findings import Finding
 from dapwick.core.marks import View
 from dapwick.core.observations import HeadInput, PhotoMarks, PlacedMark
+from dapwick.core.pose import fit_pose
+from dapwick.core.prior import general_prior
 from dapwick.core.scale_card import CardReading
 from dapwick.core.solve import HeadSolution, solve_head
 from dapwick.vision.card import see_card
@@ -96,11 +98,17 @@ def _view_findings(name: str, view: View, guess: Guess) -> list[Finding]:
 def _stood(
     name: str, view: View, photo_px: tuple[int, int], focal_px: float | None, guess: Guess
 ) -> list[Finding]:
-    """Findings from where the camera stood, by the guessed marks alone."""
-    head = solve_head(HeadInput((guessed_photo(name, view, photo_px, focal_px, guess.marks),)))
+    """Findings from where the camera stood, by the guessed marks alone.
+
+    The joint solve turns one photo's head well, but trades its size against its distance; how far off it
+    is, a head of usual shape tells better.
+    """
+    photo = guessed_photo(name, view, photo_px, focal_px, guess.marks)
+    head = solve_head(HeadInput((photo,)))
     if not isinstance(head, HeadSolution):
         return []
-    return pose_findings(name, view, head.cameras[0])
+    usual = fit_pose(general_prior().mean_mm, photo, view)
+    return pose_findings(name, view, head.cameras[0], float(usual.translation_mm[2]) if focal_px else None)
 
 
 def guessed_photo(

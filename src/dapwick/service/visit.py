@@ -14,6 +14,7 @@ import numpy as np
 
 from dapwick.core.arrays import Array
 from dapwick.core.errors import BadInput
+from dapwick.core.findings import Finding
 from dapwick.core.head.coat import CoatProbe
 from dapwick.core.marks import INDEX, guided_order
 from dapwick.core.measures import Measure, measures_of
@@ -65,7 +66,7 @@ def measure_visit(store: SalonStore, dog_id: int) -> Measured:
         ids = {slot_name(p): p.id for p in photos}
         views = {p.id: p.view for p in photos}
         guesses = {slot_name(p): guessed_marks(p.looked) for p in photos if len(p.marks) < MIN_MARKS}
-    head = solve_head(given)
+    head = _without_unmarked(solve_head(given), given)
     ghosts = _guessed_ghosts(given, guesses, ids, views)
     if isinstance(head, Unsolved):
         return Measured(head, (), ghosts, ids)
@@ -75,6 +76,21 @@ def measure_visit(store: SalonStore, dog_id: int) -> Measured:
         if ids[p.name] not in ghosts
     }
     return Measured(head, measures_of(head), ghosts, ids)
+
+
+NOTHING_MARKED: Final = Finding(
+    "too_few_marks",
+    "Nothing is marked yet. Place the eyes and the nose on a front and a side photo, or take the expected places.",
+)
+
+
+def _without_unmarked(head: HeadSolution | Unsolved, given: HeadInput) -> HeadSolution | Unsolved:
+    """A photo that nobody has begun to mark is no fault; only where none is begun, that is told, once."""
+    bare = {p.name for p in given.photos if not p.marks}
+    told = tuple(f for f in head.findings if f.code != "too_few_marks" or f.photo not in bare)
+    if given.photos and len(bare) == len(given.photos):
+        told = (NOTHING_MARKED, *told)
+    return replace(head, findings=told)
 
 
 def _guessed_ghosts(

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import math
 from collections.abc import Mapping
 from dataclasses import dataclass
 from typing import Final
@@ -22,7 +23,8 @@ DARK_LEVEL, BURNT_LEVEL = 12, 252
 DARK_SHARE, BURNT_SHARE = 0.60, 0.12
 MEDIAN_TOO_DARK: Final = 26.0
 COARSEST_MM_PER_PX: Final = 0.55
-NEAREST_MM: Final = 600.0
+NEAREST_MM: Final = 450.0
+"""Told only when surely nearer than an arm's length: a distance guessed from one photo is good to a third."""
 MUZZLE_AHEAD_MM, EARS_BEHIND_MM = 60.0, 50.0
 MOST_TURN_DEG, MOST_TILT_DEG = 25.0, 25.0
 LEAST_CONTRAST: Final = 14.0
@@ -101,10 +103,14 @@ def picture_findings(name: str, quality: Quality) -> list[Finding]:
     return found
 
 
-def pose_findings(name: str, view: View, camera: Camera) -> list[Finding]:
-    """Findings from where the camera stood: too small, too near, turned too far for its view."""
+def pose_findings(name: str, view: View, camera: Camera, about_mm: float | None) -> list[Finding]:
+    """Findings from where the camera stood: too small, too near, turned too far for its view.
+
+    about_mm: the camera's distance if the head is of usual size; None where the lens is not known either.
+    """
     found = []
-    coarse = camera.distance_mm / camera.focal_px
+    distance_mm = about_mm or math.inf
+    coarse = (about_mm or 0.0) / camera.focal_px
     if coarse > COARSEST_MM_PER_PX:
         found.append(
             Finding(
@@ -113,12 +119,12 @@ def pose_findings(name: str, view: View, camera: Camera) -> list[Finding]:
                 name,
             )
         )
-    if camera.distance_mm < NEAREST_MM and view in ("front", "top"):
-        swell = (camera.distance_mm + EARS_BEHIND_MM) / (camera.distance_mm - MUZZLE_AHEAD_MM) - 1
+    if distance_mm < NEAREST_MM and view in ("front", "top"):
+        swell = (distance_mm + EARS_BEHIND_MM) / max(distance_mm - MUZZLE_AHEAD_MM, 60.0) - 1
         found.append(
             Finding(
                 "too_near",
-                f"{name}: taken from about {camera.distance_mm / 10:.0f} cm, which swells the muzzle by "
+                f"{name}: taken from about {distance_mm / 10:.0f} cm, which swells the muzzle by "
                 f"{swell:.0%}. It is reckoned with, but an arm's length away measures better.",
                 name,
             )

@@ -24,12 +24,14 @@ export function HandField({ title, entries, choices, onAdd, onRemove }: Props) {
   const [wrong, setWrong] = useState('')
   const now = free.find((choice) => choice.id === chosen) ?? free[0]
 
-  async function attempt(change: () => Promise<void>) {
+  async function attempt(change: () => Promise<void>): Promise<boolean> {
     try {
       await change()
       setWrong('')
+      return true
     } catch (error) {
       setWrong((error as Error).message)
+      return false
     }
   }
   function add(event: FormEvent) {
@@ -41,7 +43,12 @@ export function HandField({ title, entries, choices, onAdd, onRemove }: Props) {
     setTyped('')
     setGoing((ids) => [...ids, now.id])
     setChosen(free[free.indexOf(now) + 1]?.id ?? null)
-    void attempt(() => onAdd(now.id, mm)).finally(() => setGoing((ids) => ids.filter((id) => id !== now.id)))
+    void attempt(() => onAdd(now.id, mm)).then((kept) => {
+      setGoing((ids) => ids.filter((id) => id !== now.id))
+      if (kept) return
+      setChosen(now.id)
+      setTyped((since) => since || typed)
+    })
   }
   return (
     <section aria-label={title} className="shrink-0 rounded-xl border border-rule bg-sheet p-3">

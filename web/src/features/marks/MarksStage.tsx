@@ -58,20 +58,23 @@ function Marking({ dog, guide }: { dog: Dog; guide: Schemas['MarkGuide'] }) {
           culprits={findings.filter((f) => f.photo_id === photo.id && f.mark).map((f) => f.mark as string)}
           act={act}
         />
-        <div className="flex items-center gap-3">
-          {dog.photos.map((p) => (
-            <button
-              key={p.id}
-              onClick={() => act({ type: 'show', photoId: p.id })}
-              aria-pressed={p.id === photo.id}
-              className={`relative h-18 overflow-hidden rounded-lg border-3 ${p.id === photo.id ? 'border-tape' : 'border-rule'}`}
-            >
-              <img src={screenUrl(p)} alt="" className="h-full" />
-              <span className="absolute inset-x-0 bottom-0 bg-[#17352f]/85 px-2 text-sm text-white">
-                {p.view.replaceAll('_', ' ')} · {Object.keys(state.all[p.id] ?? {}).length}
-              </span>
-            </button>
-          ))}
+        <div className="flex items-center gap-2">
+          <div className="flex min-w-0 gap-2 overflow-x-auto">
+            {dog.photos.map((p) => (
+              <button
+                key={p.id}
+                onClick={() => act({ type: 'show', photoId: p.id })}
+                aria-pressed={p.id === photo.id}
+                className={`relative h-18 w-21 shrink-0 overflow-hidden rounded-lg border-3 ${p.id === photo.id ? 'border-tape' : 'border-rule'}`}
+              >
+                <img src={screenUrl(p)} alt="" className="size-full object-cover" />
+                <span className="absolute inset-x-0 bottom-0 truncate bg-[#17352f]/85 px-1 text-xs text-white">
+                  {p.view.replaceAll('_', ' ')}
+                  {p.state === 'dry' ? '' : ` ${p.state}`} · {Object.keys(state.all[p.id] ?? {}).length}
+                </span>
+              </button>
+            ))}
+          </div>
           <Button onClick={() => act({ type: 'undo' })} disabled={!state.past.length} aria-label="Undo">
             <Undo2 size={20} aria-hidden />
           </Button>
