@@ -15,6 +15,7 @@ from playwright.sync_api import Page, Playwright, expect
 import zoo
 from dapwick.demo.dogs import ALL_SEVEN, CAMERA, PHOTOS
 from dapwick.service.dogs import add_dog, one_dog
+from dapwick.service.photos import add_photo
 from headless import launch
 
 pytestmark = pytest.mark.browser
@@ -47,6 +48,17 @@ def test_a_handful_is_sorted_judged_and_waits_with_edges(page: Page, salon) -> N
     page.get_by_role("link", name="Go on to marks").click()
     page.locator("[data-ghost=nose_tip]").first.wait_for()
     expect(page.locator("[data-mark]")).to_have_count(0)
+
+
+def test_who_goes_straight_to_marks_gets_the_guesses_as_they_come(page: Page, salon) -> None:  # type: ignore[no-untyped-def]
+    dog = add_dog(salon.store, "Ratline", "wavy").id
+    for view in ("front", "left"):
+        file = f"ratline-dry-{view}.jpg"
+        add_photo(salon.store, dog, (PHOTOS / file).read_bytes(), file, view, "dry")
+    page.goto(f"{salon.address}/dogs/{dog}/marks")
+    page.locator("[data-ghost=nose_tip]").wait_for(timeout=LOOKED)
+    page.get_by_role("button", name=re.compile("^Take all")).click()
+    page.locator("[data-mark=nose_tip]").wait_for()
 
 
 def test_a_poor_photo_is_told_with_the_reason(page: Page, salon) -> None:  # type: ignore[no-untyped-def]

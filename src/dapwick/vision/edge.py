@@ -20,6 +20,7 @@ SURE_GROWTH: Final = 0.6
 LIKELY_GROWTH: Final = 1.55
 FARTHEST_GROWTH: Final = 2.2
 DISC_SHARE: Final = 0.012
+NOSE_PX: Final = 4
 SURE_DOG, LIKELY_DOG, HARDLY_DOG = 0.93, 0.5, 0.05
 GUIDE_RADIUS_PX: Final = 7
 GUIDE_EVEN: Final = 1e-4
@@ -65,7 +66,8 @@ def trace_edge(
     known = (
         None if chance is None else cv2.resize(chance.astype(np.float32), size, interpolation=cv2.INTER_AREA)
     )
-    mask = _seeds(small.shape[:2], points) if known is None else _chance_seeds(known, points)
+    noses = points[[mark.startswith("nose") for mark in marks_px]]
+    mask = _seeds(small.shape[:2], points) if known is None else _chance_seeds(known, points, noses)
     models = np.zeros((1, 65)), np.zeros((1, 65))
     cv2.setRNGSeed(1)
     for done in range(ROUNDS):
@@ -135,8 +137,9 @@ def _nearby(rgb: Array, where: Array) -> Array:
     return np.asarray(mean / (weight + 1e-4)[:, :, None])
 
 
-def _chance_seeds(chance: Array, points: Array) -> Mask:
-    """GrabCut's starting mask from each pixel's chance of dog and the marks' hull."""
+def _chance_seeds(chance: Array, points: Array, noses: Array) -> Mask:
+    """GrabCut's starting mask from each pixel's chance of dog and the marks' hull. The nose is dog for
+    certain: dark leather is easily taken for ground."""
     seeds = np.full(chance.shape, cv2.GC_PR_BGD, np.uint8)
     seeds[chance < HARDLY_DOG] = cv2.GC_BGD
     seeds[chance >= LIKELY_DOG] = cv2.GC_PR_FGD
@@ -146,6 +149,8 @@ def _chance_seeds(chance: Array, points: Array) -> Mask:
     core = np.asarray(np.round(middle + (hull - middle) * SURE_GROWTH), np.int32)
     inner = np.zeros_like(seeds)
     cv2.fillConvexPoly(inner, core, 1)
+    for x, y in np.round(noses).astype(int).tolist():
+        cv2.circle(inner, (x, y), NOSE_PX, 1, -1)
     seeds[(inner == 1) & (chance > LIKELY_DOG)] = cv2.GC_FGD
     return seeds
 

@@ -1,4 +1,5 @@
-import { useQuery } from '@tanstack/react-query'
+import { useQuery, useQueryClient } from '@tanstack/react-query'
+import { useEffect } from 'react'
 import { Outlet, useOutletContext, useParams } from 'react-router'
 import { api, type Dog } from '../api/client'
 import { Notice } from '../ui/Notice'
@@ -13,6 +14,12 @@ export function Visit() {
     queryFn: () => api.dog(dogId),
     refetchInterval: (query) => (query.state.data && looking(query.state.data) ? LOOKING_MS : false),
   })
+  const queries = useQueryClient()
+  const seen = dog.data?.photos.filter((p) => p.looked).length
+  // What the machine has seen since brings first guesses, and a scale card may change the size.
+  useEffect(() => {
+    void queries.invalidateQueries({ queryKey: ['measure', dogId] })
+  }, [queries, dogId, seen])
   return (
     <div className="flex h-full flex-col">
       <Tape dog={dog.data}>
