@@ -19,7 +19,8 @@ from dapwick.core.marks import View
 from dapwick.core.measures import NORMAL_95, RULES, measures_of
 from dapwick.core.observations import HandMeasure, HeadInput
 from dapwick.core.prior import general_prior
-from dapwick.core.solve import HeadSolution, N, Problem, Tolerances, solve_head
+from dapwick.core.problem import N, Problem, Tolerances
+from dapwick.core.solve import HeadSolution, solve_head
 from dapwick.demo.dogs import calliper_mm, hand_marks, photo_bytes, photos_of, truth
 from dapwick.service.headfile import PhotoEntry, photo_marks
 from dapwick.service.planning import coat_edge_of, fitted_ground

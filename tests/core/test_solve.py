@@ -12,8 +12,9 @@ from dapwick.core.marks import INDEX, MARK_IDS, guided_order
 from dapwick.core.measures import RULES, measures_of
 from dapwick.core.observations import HandMeasure, HeadInput, PhotoMarks, PlacedMark
 from dapwick.core.prior import general_prior
+from dapwick.core.problem import Problem, Tolerances
 from dapwick.core.scale_card import CardReading, held_level_with
-from dapwick.core.solve import HeadSolution, Problem, Tolerances, Unsolved, solve_head
+from dapwick.core.solve import HeadSolution, Unsolved, solve_head
 from simheads import SimHead, hand_measure, random_head
 
 

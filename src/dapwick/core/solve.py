@@ -1,47 +1,30 @@
 """The joint solve: marks in 3D, every photo's camera and the scale, together, with covariance.
 
-Unknowns, one vector: marks (3 each, mm), per photo a rotation vector (rad) on top of its start and a
-translation (mm), per lens a log focal length. Each residual is divided by its standard deviation.
-The gauge is held by symmetry and prior, which the free cameras leave unbiased; the head frame is
-applied afterwards and its derivative carried into the covariance.
+`problem.py` holds the residuals, `contradictions.py` what they say of single marks, measures and cards.
+The gauge is held by symmetry and prior, which the free cameras leave unbiased; the head frame is applied
+afterwards and its derivative carried into the covariance.
 """
 
 from __future__ import annotations
 
-import math
 from dataclasses import dataclass
 from typing import Final
 
 import numpy as np
-from scipy.linalg import cho_factor, cho_solve
 from scipy.optimize import least_squares
 
-from dapwick.core.arrays import Array, BoolArray, IntArray, frozen, gradient
-from dapwick.core.camera import Camera, left_jacobian, rotation_from, skew
+from dapwick.core.arrays import Array, frozen, gradient
+from dapwick.core.camera import Camera, rotation_from
+from dapwick.core.contradictions import contradictions, missing
 from dapwick.core.findings import Finding
 from dapwick.core.frame import into_head_frame, rigid_into_head_frame
-from dapwick.core.marks import INDEX, MARK_IDS, MIDLINE, PAIRS, words_for
-from dapwick.core.observations import HandMeasure, HeadInput, PhotoMarks
-from dapwick.core.pose import Pose, fit_pose, photo_findings
-from dapwick.core.prior import ShapePrior, general_prior
-from dapwick.core.scale_card import held_level_with, reading_sigma
+from dapwick.core.marks import MARK_IDS
+from dapwick.core.observations import HeadInput, PhotoMarks
+from dapwick.core.pose import photo_findings
+from dapwick.core.prior import general_prior
+from dapwick.core.problem import N, Problem, Tolerances
 
-VERSION: Final = "joint-1"
-N: Final = 3 * len(MARK_IDS)
-
-
-@dataclass(frozen=True)
-class Tolerances:
-    """symmetry_mm: σ of a pair's mirror residual. robust_at: residuals (in σ) past which a mark's pull
-    levels off. flagged_at: standardised residual that is told. uneven_at: a pair's distance from mirroring
-    (in symmetry_mm) that is told. ftol: scipy's stopping rule."""
-
-    symmetry_mm: float = 2.0
-    robust_at: float = 2.0
-    flagged_at: float = 4.0
-    uneven_at: float = 4.2
-    ftol: float = 1e-7
-    rounds: int = 60
+VERSION: Final = "joint-2"
 
 
 @dataclass(frozen=True)
@@ -107,223 +90,6 @@ def solve_head(given: HeadInput, tolerances: Tolerances | None = None) -> HeadSo
     return _solution(problem, given, found.x, int(found.nfev), findings)
 
 
-class Problem:
-    """The residual vector of one head and its analytic Jacobian."""
-
-    def __init__(
-        self,
-        photos: tuple[PhotoMarks, ...],
-        measures: tuple[HandMeasure, ...],
-        prior: ShapePrior,
-        tol: Tolerances,
-    ) -> None:
-        self.photos, self.measures, self.prior, self.tol = photos, measures, prior, tol
-        self.size_start = _size_from(measures, photos, prior.mean_mm)
-        self.poses = tuple(self._pose(p) for p in photos)
-        self.lenses = tuple(dict.fromkeys(p.lens_key for p in photos))
-        self.lens_of: IntArray = np.array([self.lenses.index(p.lens_key) for p in photos])
-        self.rotations = np.stack([pose.rotation for pose in self.poses])
-        self.centre_px = np.array([[p.width_px / 2, p.height_px / 2] for p in photos])
-        self._observe()
-        self.unknowns = N + 6 * len(photos) + len(self.lenses)
-        self.constant_rows = self._constant_rows()
-        focal, spread = self._lens_prior()
-        mirror = np.zeros(3 * len(PAIRS) + len(MIDLINE))
-        self.constant_offset = np.concatenate(
-            [focal / spread, mirror, prior.whitener @ prior.mean_mm.ravel()]
-        )
-
-    def _pose(self, photo: PhotoMarks) -> Pose:
-        return fit_pose(self.prior.mean_mm * self.size_start, photo, photo.view)
-
-    def _observe(self) -> None:
-        rows = [
-            (i, INDEX[m], at.x_px, at.y_px, *at.spread(m, p.longer_side_px))
-            for i, p in enumerate(self.photos)
-            for m, at in p.marks.items()
-        ]
-        table = np.array(rows, dtype=float)
-        self.photo_of, self.mark_of = table[:, 0].astype(int), table[:, 1].astype(int)
-        self.seen_px = table[:, 2:4]
-        depth = np.array([max(pose.translation_mm[2], 50.0) for pose in self.poses])
-        focal = np.array([p.focal_guess_px for p in self.photos])
-        px_per_mm = (focal / depth)[self.photo_of]
-        self.sigma_px = np.hypot(table[:, 4], table[:, 5] * px_per_mm)
-        self.hand_from = np.array([INDEX[m.from_mark] for m in self.measures], dtype=int)
-        self.hand_to = np.array([INDEX[m.to_mark] for m in self.measures], dtype=int)
-        self.hand_mm = np.array([m.mm for m in self.measures])
-        self.hand_sigma = np.array([m.sigma_mm for m in self.measures])
-        self.carded = np.array([i for i, p in enumerate(self.photos) if p.card], dtype=int)
-        cards = [(self.photos[i].card, depth[i]) for i in self.carded]
-        self.card_log = np.array([math.log(card.px_per_mm) for card, _ in cards if card])
-        self.card_sigma = np.array([reading_sigma(float(away), card.sigma) for card, away in cards if card])
-        self.card_eyes = np.zeros((len(self.carded), len(MARK_IDS)))
-        for row, i in enumerate(self.carded):
-            eyes = held_level_with(self.photos[i].view)
-            self.card_eyes[row, [INDEX[m] for m in eyes]] = 1.0 / len(eyes)
-
-    def _constant_rows(self) -> Array:
-        """Rows that do not change: focal priors, symmetry, shape prior."""
-        focal = np.zeros((len(self.lenses), self.unknowns))
-        focal[:, N + 6 * len(self.photos) :] = np.diag(1.0 / self._lens_prior()[1])
-        symmetry = np.zeros((3 * len(PAIRS) + len(MIDLINE), self.unknowns))
-        for row, (left, right) in enumerate(PAIRS):
-            for axis, sign in enumerate((1.0, -1.0, -1.0)):
-                symmetry[3 * row + axis, 3 * left + axis] = 1.0
-                symmetry[3 * row + axis, 3 * right + axis] = sign
-        for row, mark in enumerate(MIDLINE):
-            symmetry[3 * len(PAIRS) + row, 3 * mark] = 1.0
-        prior = np.zeros((N, self.unknowns))
-        prior[:, :N] = self.prior.whitener
-        return np.concatenate([focal, symmetry / self.tol.symmetry_mm, prior])
-
-    def _lens_prior(self) -> tuple[Array, Array]:
-        of_lens = [next(p for p in self.photos if p.lens_key == key) for key in self.lenses]
-        return np.log([p.focal_guess_px for p in of_lens]), np.array([p.focal_spread for p in of_lens])
-
-    def start(self) -> Array:
-        turns = [np.concatenate([np.zeros(3), pose.translation_mm]) for pose in self.poses]
-        return np.concatenate([(self.prior.mean_mm * self.size_start).ravel(), *turns, self._lens_prior()[0]])
-
-    def step_sizes(self) -> Array:
-        per_photo = np.tile([0.1, 0.1, 0.1, 10.0, 10.0, 40.0], len(self.photos))
-        return np.concatenate([np.full(N, 5.0), per_photo, np.full(len(self.lenses), 0.05)])
-
-    def unpack(self, x: Array) -> tuple[Array, Array, Array, Array]:
-        """(marks (n, 3), rotation vectors (photos, 3), translations (photos, 3), focal px per photo)."""
-        cameras = x[N : N + 6 * len(self.photos)].reshape(-1, 6)
-        return (
-            x[:N].reshape(-1, 3),
-            cameras[:, :3],
-            cameras[:, 3:],
-            np.exp(x[N + 6 * len(self.photos) :])[self.lens_of],
-        )
-
-    def residuals(self, x: Array) -> Array:
-        """Reprojection (2 a mark), hand measures, scale cards, then focal, symmetry and prior rows."""
-        points, w, t, focal = self.unpack(x)
-        turned = np.einsum(
-            "oij,oj->oi", (rotation_from(w) @ self.rotations)[self.photo_of], points[self.mark_of]
-        )
-        p = turned + t[self.photo_of]
-        z = np.maximum(p[:, 2:], 1.0)
-        px = focal[self.photo_of, None] * p[:, :2] / z + self.centre_px[self.photo_of]
-        reprojection = (px - self.seen_px) / self.sigma_px[:, None]
-        spans = np.linalg.norm(points[self.hand_from] - points[self.hand_to], axis=1)
-        return np.concatenate(
-            [
-                reprojection.ravel(),
-                (spans - self.hand_mm) / self.hand_sigma,
-                self._card_residuals(points, w, t, focal),
-                self.constant_rows @ x - self.constant_offset,
-            ]
-        )
-
-    def _card_residuals(self, points: Array, w: Array, t: Array, focal: Array) -> Array:
-        """log of px per mm at the depth of the eye the card was held level with, against the card's own."""
-        depth = self._eye_depth(points, (rotation_from(w) @ self.rotations)[self.carded], t)
-        return np.asarray((np.log(focal[self.carded] / depth) - self.card_log) / self.card_sigma)
-
-    def _eye_depth(self, points: Array, rotation: Array, t: Array) -> Array:
-        eye = self.card_eyes @ points
-        ahead = np.einsum("cj,cj->c", rotation[:, 2], eye) + t[self.carded, 2]
-        return np.asarray(np.maximum(ahead, 1.0))
-
-    def jacobian(self, x: Array) -> Array:
-        """d residuals / d x, dense (rows, unknowns). Chain: pixel by camera point by (mark, turn, shift)."""
-        points, w, t, focal = self.unpack(x)
-        rotation = rotation_from(w) @ self.rotations
-        turned = np.einsum("oij,oj->oi", rotation[self.photo_of], points[self.mark_of])
-        p = turned + t[self.photo_of]
-        z = np.maximum(p[:, 2], 1.0)
-        f = focal[self.photo_of] / self.sigma_px
-        by_point = np.zeros((len(p), 2, 3))
-        by_point[:, 0, 0] = by_point[:, 1, 1] = f / z
-        by_point[:, :, 2] = -f[:, None] * p[:, :2] / z[:, None] ** 2
-        by_turn = by_point @ -skew(turned) @ left_jacobian(w)[self.photo_of]
-        photos = np.zeros((len(p), 2, self.unknowns))
-        rows = np.arange(len(p))[:, None]
-        mark_columns = 3 * self.mark_of[:, None] + np.arange(3)
-        camera_columns = N + 6 * self.photo_of[:, None] + np.arange(3)
-        lens_column = N + 6 * len(self.photos) + self.lens_of[self.photo_of]
-        for axis in range(2):
-            photos[rows, axis, mark_columns] = (by_point @ rotation[self.photo_of])[:, axis]
-            photos[rows, axis, camera_columns] = by_turn[:, axis]
-            photos[rows, axis, camera_columns + 3] = by_point[:, axis]
-            photos[rows[:, 0], axis, lens_column] = f * p[:, axis] / z
-        return np.concatenate(
-            [
-                photos.reshape(-1, self.unknowns),
-                self._hand_rows(points),
-                self._card_rows(points, w, t),
-                self.constant_rows,
-            ]
-        )
-
-    def _card_rows(self, points: Array, w: Array, t: Array) -> Array:
-        rows = np.zeros((len(self.carded), self.unknowns))
-        if not len(rows):
-            return rows
-        rotation = (rotation_from(w) @ self.rotations)[self.carded]
-        by_depth = -1.0 / (self._eye_depth(points, rotation, t) * self.card_sigma)
-        turned = np.einsum("cij,cj->ci", rotation, self.card_eyes @ points)
-        by_turn = (-skew(turned) @ left_jacobian(w)[self.carded])[:, 2]
-        each = np.arange(len(rows))
-        columns = N + 6 * self.carded[:, None] + np.arange(3)
-        rows[:, :N] = (by_depth[:, None, None] * self.card_eyes[:, :, None] * rotation[:, None, 2]).reshape(
-            -1, N
-        )
-        rows[each[:, None], columns] = by_depth[:, None] * by_turn
-        rows[each, columns[:, 2] + 3] = by_depth
-        rows[each, N + 6 * len(self.photos) + self.lens_of[self.carded]] += 1.0 / self.card_sigma
-        return rows
-
-    def _hand_rows(self, points: Array) -> Array:
-        rows = np.zeros((len(self.measures), self.unknowns))
-        apart = points[self.hand_from] - points[self.hand_to]
-        along = (
-            apart / np.maximum(np.linalg.norm(apart, axis=1, keepdims=True), 1e-9) / self.hand_sigma[:, None]
-        )
-        which = np.arange(len(self.measures))[:, None]
-        rows[which, 3 * self.hand_from[:, None] + np.arange(3)] = along
-        rows[which, 3 * self.hand_to[:, None] + np.arange(3)] = -along
-        return rows
-
-    @property
-    def robust_rows(self) -> int:
-        """How many rows, from the top, can hold a slip of the hand."""
-        return 2 * len(self.photo_of) + len(self.measures) + len(self.carded)
-
-    def loss(self, z: Array) -> Array:
-        """Soft L1 on marks, hand measures and cards, plain squares on the rest; scipy's (rho, rho', rho'')."""
-        c2 = self.tol.robust_at**2
-        rho = np.stack([z, np.ones_like(z), np.zeros_like(z)])
-        root = np.sqrt(1 + z[: self.robust_rows] / c2)
-        rho[:, : self.robust_rows] = [2 * c2 * (root - 1), 1 / root, -0.5 / (c2 * root**3)]
-        return rho
-
-    def covariance(self, x: Array) -> Array:
-        """Inverse information (unknowns, unknowns); a row past `flagged_at` counts by its robust weight."""
-        r, j = self.residuals(x), self.jacobian(x)
-        z = r**2
-        weight = np.where(z > self.tol.flagged_at**2, self.loss(z)[1], 1.0)
-        information = j.T @ (weight[:, None] * j)
-        return np.asarray(cho_solve(cho_factor(information), np.eye(self.unknowns)))
-
-
-def _size_from(measures: tuple[HandMeasure, ...], photos: tuple[PhotoMarks, ...], mean_mm: Array) -> float:
-    """How much larger than the mean head the hand measures, else the scale cards, make this one."""
-    ratios = [
-        m.mm / float(np.linalg.norm(mean_mm[INDEX[m.from_mark]] - mean_mm[INDEX[m.to_mark]]))
-        for m in measures
-    ] or [
-        p.focal_guess_px / fit_pose(mean_mm, p, p.view).translation_mm[2] / p.card.px_per_mm
-        for p in photos
-        if p.card
-    ]
-    return float(np.clip(np.median(ratios), 0.4, 2.5)) if ratios else 1.0
-
-
 def _solution(
     problem: Problem, given: HeadInput, x: Array, evaluations: int, findings: list[Finding]
 ) -> HeadSolution:
@@ -338,7 +104,7 @@ def _solution(
         for r, shift, f, p in zip(rotation, t, focal, problem.photos, strict=True)
     )
     residuals = problem.residuals(x)
-    findings = findings + _residual_findings(problem, x, residuals) + _scale_findings(problem)
+    findings = findings + contradictions(problem, x, residuals) + missing(problem)
     return HeadSolution(
         frozen((points - origin) @ axes.T),
         frozen(covariance),
@@ -351,107 +117,3 @@ def _solution(
         given,
         problem.tol,
     )
-
-
-def _residual_findings(problem: Problem, x: Array, residuals: Array) -> list[Finding]:
-    """Marks and hand measures that the rest contradicts, and points behind their camera."""
-    n, limit = len(problem.photo_of), problem.tol.flagged_at
-    off = np.linalg.norm(residuals[: 2 * n].reshape(-1, 2), axis=1)
-    found = [_mark_off(problem, i, off[i]) for i in _worst_per_photo(problem, off, limit)]
-    hands = residuals[2 * n : 2 * n + len(problem.measures)]
-    for m, r in zip(problem.measures, hands, strict=True):
-        if abs(r) > limit:
-            found.append(
-                Finding(
-                    "hand_measure_contradicts",
-                    f"{words_for(m.from_mark)} to {words_for(m.to_mark)}: {m.mm:g} mm typed, the photos say "
-                    f"{m.mm + r * m.sigma_mm:.0f} mm. Measure again, or check these two marks.",
-                    mark=m.from_mark,
-                )
-            )
-    found += _cards_off(problem, residuals) + _uneven_pairs(problem, residuals)
-    points, w, t, _ = problem.unpack(x)
-    depth = np.einsum(
-        "oj,oj->o", (rotation_from(w) @ problem.rotations)[problem.photo_of][:, 2], points[problem.mark_of]
-    )
-    behind: BoolArray = depth + t[problem.photo_of, 2] <= 1.0
-    return found + [
-        Finding(
-            "behind_camera",
-            f"{problem.photos[i].name}: marks fall behind the camera. Check the photo's view and marks.",
-            problem.photos[i].name,
-        )
-        for i in sorted(set(problem.photo_of[behind].tolist()))
-    ]
-
-
-def _cards_off(problem: Problem, residuals: Array) -> list[Finding]:
-    first = 2 * len(problem.photo_of) + len(problem.measures)
-    off = residuals[first : problem.robust_rows]
-    return [
-        Finding(
-            "card_contradicts",
-            f"{problem.photos[i].name}: the scale card and the rest disagree on the size by "
-            f"{abs(np.expm1(r * sigma)):.0%}. Was the card level with the eye, and printed at 100 %?",
-            problem.photos[i].name,
-        )
-        for i, r, sigma in zip(problem.carded, off, problem.card_sigma, strict=True)
-        if abs(r) > problem.tol.flagged_at
-    ]
-
-
-def _uneven_pairs(problem: Problem, residuals: Array) -> list[Finding]:
-    """Pairs that stand farther from mirroring each other than heads do: a slip, or a real unevenness."""
-    first = problem.robust_rows + len(problem.lenses)
-    apart = np.linalg.norm(residuals[first : first + 3 * len(PAIRS)].reshape(-1, 3), axis=1)
-    placed = {MARK_IDS[i] for i in problem.mark_of}
-    found = []
-    for (left, _), by in zip(PAIRS, apart, strict=True):
-        mark = MARK_IDS[left]
-        if by > problem.tol.uneven_at and mark in placed:
-            words = words_for(mark).removesuffix(", left")
-            message = (
-                f"The {words}s stand {by * problem.tol.symmetry_mm:.0f} mm away from mirroring each other. "
-                "Look at both marks again; if they are right, the head is uneven there."
-            )
-            found.append(Finding("uneven_pair", message, mark=mark))
-    return found
-
-
-def _worst_per_photo(problem: Problem, off: Array, limit: float) -> list[int]:
-    """One culprit a photo: a single slip bends its neighbours, which are not to blame."""
-    worst = []
-    for i in range(len(problem.photos)):
-        rows = np.flatnonzero(problem.photo_of == i)
-        top = int(rows[np.argmax(off[rows])])
-        if off[top] > limit:
-            worst.append(top)
-    return worst
-
-
-def _mark_off(problem: Problem, row: int, off: float) -> Finding:
-    photo, mark = problem.photos[problem.photo_of[row]], MARK_IDS[problem.mark_of[row]]
-    return Finding(
-        "mark_off",
-        f"{photo.name}: {words_for(mark)} is {off:.0f} times farther off than such a mark "
-        "usually is. Look at it again.",
-        photo.name,
-        mark,
-    )
-
-
-def _scale_findings(problem: Problem) -> list[Finding]:
-    found = []
-    if not problem.measures and not len(problem.carded):
-        found.append(
-            Finding(
-                "no_scale",
-                "No measure taken by hand yet, so sizes are a guess. Measure one distance, best across the "
-                "outer eye corners, or hold the scale card beside the eye in a photo.",
-            )
-        )
-    if len({p.view for p in problem.photos}) == 1:
-        found.append(
-            Finding("depth_unknown", "Only one view is marked, so depth is a guess. Mark a second view.")
-        )
-    return found

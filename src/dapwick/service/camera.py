@@ -10,7 +10,8 @@ import numpy as np
 from dapwick.core.errors import BadInput
 from dapwick.core.marks import VIEWS, View
 from dapwick.core.observations import HeadInput
-from dapwick.core.solve import HeadSolution, Tolerances, solve_head
+from dapwick.core.problem import Tolerances
+from dapwick.core.solve import HeadSolution, solve_head
 from dapwick.service.looking import guessed_photo
 from dapwick.vision.guess import Guess, NoGuess, guess_marks
 from dapwick.vision.photo import Pixels, read_photo

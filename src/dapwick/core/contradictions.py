@@ -1,0 +1,116 @@
+"""What the solved head says against single marks, hand measures and cards; and what is still missing."""
+
+from __future__ import annotations
+
+import numpy as np
+
+from dapwick.core.arrays import Array, BoolArray
+from dapwick.core.camera import rotation_from
+from dapwick.core.findings import Finding
+from dapwick.core.marks import MARK_IDS, PAIRS, words_for
+from dapwick.core.problem import Problem
+
+
+def contradictions(problem: Problem, x: Array, residuals: Array) -> list[Finding]:
+    """Marks and hand measures that the rest contradicts, and points behind their camera."""
+    n, limit = len(problem.photo_of), problem.tol.flagged_at
+    off = np.linalg.norm(residuals[: 2 * n].reshape(-1, 2), axis=1)
+    found = [_mark_off(problem, i, off[i]) for i in _worst_per_photo(problem, off, limit)]
+    hands = residuals[2 * n : 2 * n + len(problem.measures)]
+    for m, r in zip(problem.measures, hands, strict=True):
+        if abs(r) > limit:
+            found.append(
+                Finding(
+                    "hand_measure_contradicts",
+                    f"{words_for(m.from_mark)} to {words_for(m.to_mark)}: {m.mm:g} mm typed, the photos say "
+                    f"{m.mm + r * m.sigma_mm:.0f} mm. Measure again, or check these two marks.",
+                    mark=m.from_mark,
+                )
+            )
+    found += _cards_off(problem, residuals) + _uneven_pairs(problem, residuals)
+    points, w, t, _ = problem.unpack(x)
+    depth = np.einsum(
+        "oj,oj->o", (rotation_from(w) @ problem.rotations)[problem.photo_of][:, 2], points[problem.mark_of]
+    )
+    behind: BoolArray = depth + t[problem.photo_of, 2] <= 1.0
+    return found + [
+        Finding(
+            "behind_camera",
+            f"{problem.photos[i].name}: marks fall behind the camera. Check the photo's view and marks.",
+            problem.photos[i].name,
+        )
+        for i in sorted(set(problem.photo_of[behind].tolist()))
+    ]
+
+
+def _cards_off(problem: Problem, residuals: Array) -> list[Finding]:
+    first = 2 * len(problem.photo_of) + len(problem.measures)
+    off = residuals[first : problem.robust_rows]
+    return [
+        Finding(
+            "card_contradicts",
+            f"{problem.photos[i].name}: the scale card and the rest disagree on the size by "
+            f"{abs(np.expm1(r * sigma)):.0%}. Was the card level with the eye, and printed at 100 %?",
+            problem.photos[i].name,
+        )
+        for i, r, sigma in zip(problem.carded, off, problem.card_sigma, strict=True)
+        if abs(r) > problem.tol.flagged_at
+    ]
+
+
+def _uneven_pairs(problem: Problem, residuals: Array) -> list[Finding]:
+    """Pairs that stand farther from mirroring each other than heads do: a slip, or a real unevenness."""
+    first = problem.robust_rows + len(problem.lenses)
+    apart = np.linalg.norm(residuals[first : first + 3 * len(PAIRS)].reshape(-1, 3), axis=1)
+    placed = {MARK_IDS[i] for i in problem.mark_of}
+    found = []
+    for (left, _), by in zip(PAIRS, apart, strict=True):
+        mark = MARK_IDS[left]
+        if by > problem.tol.uneven_at and mark in placed:
+            words = words_for(mark).removesuffix(", left")
+            message = (
+                f"The {words}s stand {by * problem.tol.symmetry_mm:.0f} mm away from mirroring each other. "
+                "Look at both marks again; if they are right, the head is uneven there."
+            )
+            found.append(Finding("uneven_pair", message, mark=mark))
+    return found
+
+
+def _worst_per_photo(problem: Problem, off: Array, limit: float) -> list[int]:
+    """One culprit a photo: a single slip bends its neighbours, which are not to blame."""
+    worst = []
+    for i in range(len(problem.photos)):
+        rows = np.flatnonzero(problem.photo_of == i)
+        top = int(rows[np.argmax(off[rows])])
+        if off[top] > limit:
+            worst.append(top)
+    return worst
+
+
+def _mark_off(problem: Problem, row: int, off: float) -> Finding:
+    photo, mark = problem.photos[problem.photo_of[row]], MARK_IDS[problem.mark_of[row]]
+    return Finding(
+        "mark_off",
+        f"{photo.name}: {words_for(mark)} is {off:.0f} times farther off than such a mark "
+        "usually is. Look at it again.",
+        photo.name,
+        mark,
+    )
+
+
+def missing(problem: Problem) -> list[Finding]:
+    """What would have to be measured or photographed for sizes and depth to be more than a guess."""
+    found = []
+    if not problem.measures and not len(problem.carded):
+        found.append(
+            Finding(
+                "no_scale",
+                "No measure taken by hand yet, so sizes are a guess. Measure one distance, best across the "
+                "outer eye corners, or hold the scale card beside the eye in a photo.",
+            )
+        )
+    if len({p.view for p in problem.photos}) == 1:
+        found.append(
+            Finding("depth_unknown", "Only one view is marked, so depth is a guess. Mark a second view.")
+        )
+    return found

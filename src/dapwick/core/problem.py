@@ -1,0 +1,255 @@
+"""The least-squares problem of one head.
+
+Unknowns, one vector: marks (3 each, mm), per photo a rotation vector (rad) on top of its start and a
+translation (mm), per lens a log focal length. Each residual is divided by its standard deviation.
+"""
+
+from __future__ import annotations
+
+import math
+from dataclasses import dataclass
+from typing import Final
+
+import numpy as np
+from scipy.linalg import cho_factor, cho_solve
+
+from dapwick.core.arrays import Array, IntArray
+from dapwick.core.camera import left_jacobian, rotation_from, skew
+from dapwick.core.marks import INDEX, MARK_IDS, MIDLINE, PAIRS
+from dapwick.core.observations import HandMeasure, PhotoMarks
+from dapwick.core.pose import Pose, fit_pose
+from dapwick.core.prior import ShapePrior
+from dapwick.core.scale_card import held_level_with, reading_sigma
+
+N: Final = 3 * len(MARK_IDS)
+
+
+@dataclass(frozen=True)
+class Tolerances:
+    """symmetry_mm: σ of a pair's mirror residual. robust_at: residuals (in σ) past which a mark's pull
+    levels off. flagged_at: standardised residual that is told. uneven_at: a pair's distance from mirroring
+    (in symmetry_mm) that is told. ftol: scipy's stopping rule."""
+
+    symmetry_mm: float = 2.0
+    robust_at: float = 2.0
+    flagged_at: float = 4.0
+    uneven_at: float = 4.2
+    ftol: float = 1e-7
+    rounds: int = 60
+
+
+class Problem:
+    """The residual vector of one head and its analytic Jacobian."""
+
+    def __init__(
+        self,
+        photos: tuple[PhotoMarks, ...],
+        measures: tuple[HandMeasure, ...],
+        prior: ShapePrior,
+        tol: Tolerances,
+    ) -> None:
+        self.photos, self.measures, self.prior, self.tol = photos, measures, prior, tol
+        self.size_start = _size_from(measures, photos, prior.mean_mm)
+        self.poses = tuple(self._pose(p) for p in photos)
+        self.lenses = tuple(dict.fromkeys(p.lens_key for p in photos))
+        self.lens_of: IntArray = np.array([self.lenses.index(p.lens_key) for p in photos])
+        self.rotations = np.stack([pose.rotation for pose in self.poses])
+        self.centre_px = np.array([[p.width_px / 2, p.height_px / 2] for p in photos])
+        self._observe()
+        self.unknowns = N + 6 * len(photos) + len(self.lenses)
+        self.constant_rows = self._constant_rows()
+        focal, spread = self._lens_prior()
+        mirror = np.zeros(3 * len(PAIRS) + len(MIDLINE))
+        self.constant_offset = np.concatenate(
+            [focal / spread, mirror, prior.whitener @ prior.mean_mm.ravel()]
+        )
+
+    def _pose(self, photo: PhotoMarks) -> Pose:
+        return fit_pose(self.prior.mean_mm * self.size_start, photo, photo.view)
+
+    def _observe(self) -> None:
+        rows = [
+            (i, INDEX[m], at.x_px, at.y_px, *at.spread(m, p.longer_side_px))
+            for i, p in enumerate(self.photos)
+            for m, at in p.marks.items()
+        ]
+        table = np.array(rows, dtype=float)
+        self.photo_of, self.mark_of = table[:, 0].astype(int), table[:, 1].astype(int)
+        self.seen_px = table[:, 2:4]
+        depth = np.array([max(pose.translation_mm[2], 50.0) for pose in self.poses])
+        focal = np.array([p.focal_guess_px for p in self.photos])
+        px_per_mm = (focal / depth)[self.photo_of]
+        self.sigma_px = np.hypot(table[:, 4], table[:, 5] * px_per_mm)
+        self.hand_from = np.array([INDEX[m.from_mark] for m in self.measures], dtype=int)
+        self.hand_to = np.array([INDEX[m.to_mark] for m in self.measures], dtype=int)
+        self.hand_mm = np.array([m.mm for m in self.measures])
+        self.hand_sigma = np.array([m.sigma_mm for m in self.measures])
+        self.carded = np.array([i for i, p in enumerate(self.photos) if p.card], dtype=int)
+        cards = [(self.photos[i].card, depth[i]) for i in self.carded]
+        self.card_log = np.array([math.log(card.px_per_mm) for card, _ in cards if card])
+        self.card_sigma = np.array([reading_sigma(float(away), card.sigma) for card, away in cards if card])
+        self.card_eyes = np.zeros((len(self.carded), len(MARK_IDS)))
+        for row, i in enumerate(self.carded):
+            eyes = held_level_with(self.photos[i].view)
+            self.card_eyes[row, [INDEX[m] for m in eyes]] = 1.0 / len(eyes)
+
+    def _constant_rows(self) -> Array:
+        """Rows that do not change: focal priors, symmetry, shape prior."""
+        focal = np.zeros((len(self.lenses), self.unknowns))
+        focal[:, N + 6 * len(self.photos) :] = np.diag(1.0 / self._lens_prior()[1])
+        symmetry = np.zeros((3 * len(PAIRS) + len(MIDLINE), self.unknowns))
+        for row, (left, right) in enumerate(PAIRS):
+            for axis, sign in enumerate((1.0, -1.0, -1.0)):
+                symmetry[3 * row + axis, 3 * left + axis] = 1.0
+                symmetry[3 * row + axis, 3 * right + axis] = sign
+        for row, mark in enumerate(MIDLINE):
+            symmetry[3 * len(PAIRS) + row, 3 * mark] = 1.0
+        prior = np.zeros((N, self.unknowns))
+        prior[:, :N] = self.prior.whitener
+        return np.concatenate([focal, symmetry / self.tol.symmetry_mm, prior])
+
+    def _lens_prior(self) -> tuple[Array, Array]:
+        of_lens = [next(p for p in self.photos if p.lens_key == key) for key in self.lenses]
+        return np.log([p.focal_guess_px for p in of_lens]), np.array([p.focal_spread for p in of_lens])
+
+    def start(self) -> Array:
+        turns = [np.concatenate([np.zeros(3), pose.translation_mm]) for pose in self.poses]
+        return np.concatenate([(self.prior.mean_mm * self.size_start).ravel(), *turns, self._lens_prior()[0]])
+
+    def step_sizes(self) -> Array:
+        per_photo = np.tile([0.1, 0.1, 0.1, 10.0, 10.0, 40.0], len(self.photos))
+        return np.concatenate([np.full(N, 5.0), per_photo, np.full(len(self.lenses), 0.05)])
+
+    def unpack(self, x: Array) -> tuple[Array, Array, Array, Array]:
+        """(marks (n, 3), rotation vectors (photos, 3), translations (photos, 3), focal px per photo)."""
+        cameras = x[N : N + 6 * len(self.photos)].reshape(-1, 6)
+        return (
+            x[:N].reshape(-1, 3),
+            cameras[:, :3],
+            cameras[:, 3:],
+            np.exp(x[N + 6 * len(self.photos) :])[self.lens_of],
+        )
+
+    def residuals(self, x: Array) -> Array:
+        """Reprojection (2 a mark), hand measures, scale cards, then focal, symmetry and prior rows."""
+        points, w, t, focal = self.unpack(x)
+        turned = np.einsum(
+            "oij,oj->oi", (rotation_from(w) @ self.rotations)[self.photo_of], points[self.mark_of]
+        )
+        p = turned + t[self.photo_of]
+        z = np.maximum(p[:, 2:], 1.0)
+        px = focal[self.photo_of, None] * p[:, :2] / z + self.centre_px[self.photo_of]
+        reprojection = (px - self.seen_px) / self.sigma_px[:, None]
+        spans = np.linalg.norm(points[self.hand_from] - points[self.hand_to], axis=1)
+        return np.concatenate(
+            [
+                reprojection.ravel(),
+                (spans - self.hand_mm) / self.hand_sigma,
+                self._card_residuals(points, w, t, focal),
+                self.constant_rows @ x - self.constant_offset,
+            ]
+        )
+
+    def _card_residuals(self, points: Array, w: Array, t: Array, focal: Array) -> Array:
+        """log of px per mm at the depth of the eye the card was held level with, against the card's own."""
+        depth = self._eye_depth(points, (rotation_from(w) @ self.rotations)[self.carded], t)
+        return np.asarray((np.log(focal[self.carded] / depth) - self.card_log) / self.card_sigma)
+
+    def _eye_depth(self, points: Array, rotation: Array, t: Array) -> Array:
+        eye = self.card_eyes @ points
+        ahead = np.einsum("cj,cj->c", rotation[:, 2], eye) + t[self.carded, 2]
+        return np.asarray(np.maximum(ahead, 1.0))
+
+    def jacobian(self, x: Array) -> Array:
+        """d residuals / d x, dense (rows, unknowns). Chain: pixel by camera point by (mark, turn, shift)."""
+        points, w, t, focal = self.unpack(x)
+        rotation = rotation_from(w) @ self.rotations
+        turned = np.einsum("oij,oj->oi", rotation[self.photo_of], points[self.mark_of])
+        p = turned + t[self.photo_of]
+        z = np.maximum(p[:, 2], 1.0)
+        f = focal[self.photo_of] / self.sigma_px
+        by_point = np.zeros((len(p), 2, 3))
+        by_point[:, 0, 0] = by_point[:, 1, 1] = f / z
+        by_point[:, :, 2] = -f[:, None] * p[:, :2] / z[:, None] ** 2
+        by_turn = by_point @ -skew(turned) @ left_jacobian(w)[self.photo_of]
+        photos = np.zeros((len(p), 2, self.unknowns))
+        rows = np.arange(len(p))[:, None]
+        mark_columns = 3 * self.mark_of[:, None] + np.arange(3)
+        camera_columns = N + 6 * self.photo_of[:, None] + np.arange(3)
+        lens_column = N + 6 * len(self.photos) + self.lens_of[self.photo_of]
+        for axis in range(2):
+            photos[rows, axis, mark_columns] = (by_point @ rotation[self.photo_of])[:, axis]
+            photos[rows, axis, camera_columns] = by_turn[:, axis]
+            photos[rows, axis, camera_columns + 3] = by_point[:, axis]
+            photos[rows[:, 0], axis, lens_column] = f * p[:, axis] / z
+        return np.concatenate(
+            [
+                photos.reshape(-1, self.unknowns),
+                self._hand_rows(points),
+                self._card_rows(points, w, t),
+                self.constant_rows,
+            ]
+        )
+
+    def _card_rows(self, points: Array, w: Array, t: Array) -> Array:
+        rows = np.zeros((len(self.carded), self.unknowns))
+        if not len(rows):
+            return rows
+        rotation = (rotation_from(w) @ self.rotations)[self.carded]
+        by_depth = -1.0 / (self._eye_depth(points, rotation, t) * self.card_sigma)
+        turned = np.einsum("cij,cj->ci", rotation, self.card_eyes @ points)
+        by_turn = (-skew(turned) @ left_jacobian(w)[self.carded])[:, 2]
+        each = np.arange(len(rows))
+        columns = N + 6 * self.carded[:, None] + np.arange(3)
+        rows[:, :N] = (by_depth[:, None, None] * self.card_eyes[:, :, None] * rotation[:, None, 2]).reshape(
+            -1, N
+        )
+        rows[each[:, None], columns] = by_depth[:, None] * by_turn
+        rows[each, columns[:, 2] + 3] = by_depth
+        rows[each, N + 6 * len(self.photos) + self.lens_of[self.carded]] += 1.0 / self.card_sigma
+        return rows
+
+    def _hand_rows(self, points: Array) -> Array:
+        rows = np.zeros((len(self.measures), self.unknowns))
+        apart = points[self.hand_from] - points[self.hand_to]
+        along = (
+            apart / np.maximum(np.linalg.norm(apart, axis=1, keepdims=True), 1e-9) / self.hand_sigma[:, None]
+        )
+        which = np.arange(len(self.measures))[:, None]
+        rows[which, 3 * self.hand_from[:, None] + np.arange(3)] = along
+        rows[which, 3 * self.hand_to[:, None] + np.arange(3)] = -along
+        return rows
+
+    @property
+    def robust_rows(self) -> int:
+        """How many rows, from the top, can hold a slip of the hand."""
+        return 2 * len(self.photo_of) + len(self.measures) + len(self.carded)
+
+    def loss(self, z: Array) -> Array:
+        """Soft L1 on marks, hand measures and cards, plain squares on the rest; scipy's (rho, rho', rho'')."""
+        c2 = self.tol.robust_at**2
+        rho = np.stack([z, np.ones_like(z), np.zeros_like(z)])
+        root = np.sqrt(1 + z[: self.robust_rows] / c2)
+        rho[:, : self.robust_rows] = [2 * c2 * (root - 1), 1 / root, -0.5 / (c2 * root**3)]
+        return rho
+
+    def covariance(self, x: Array) -> Array:
+        """Inverse information (unknowns, unknowns); a row past `flagged_at` counts by its robust weight."""
+        r, j = self.residuals(x), self.jacobian(x)
+        z = r**2
+        weight = np.where(z > self.tol.flagged_at**2, self.loss(z)[1], 1.0)
+        information = j.T @ (weight[:, None] * j)
+        return np.asarray(cho_solve(cho_factor(information), np.eye(self.unknowns)))
+
+
+def _size_from(measures: tuple[HandMeasure, ...], photos: tuple[PhotoMarks, ...], mean_mm: Array) -> float:
+    """How much larger than the mean head the hand measures, else the scale cards, make this one."""
+    ratios = [
+        m.mm / float(np.linalg.norm(mean_mm[INDEX[m.from_mark]] - mean_mm[INDEX[m.to_mark]]))
+        for m in measures
+    ] or [
+        p.focal_guess_px / fit_pose(mean_mm, p, p.view).translation_mm[2] / p.card.px_per_mm
+        for p in photos
+        if p.card
+    ]
+    return float(np.clip(np.median(ratios), 0.4, 2.5)) if ratios else 1.0
