@@ -9,6 +9,8 @@ import socket
 import tempfile
 import threading
 import time
+from collections.abc import Iterator
+from contextlib import contextmanager
 from pathlib import Path
 
 import uvicorn
@@ -29,18 +31,22 @@ LOOKING_MS = 90_000
 CAMERA = "/dogs/5/camera?view=front&state=dry&source=simulated"
 
 
-def served(store: SalonStore) -> str:
-    """Address of a server on a free port, in a thread of its own."""
+@contextmanager
+def served(store: SalonStore) -> Iterator[str]:
+    """Address of a server on a free port, in a thread of its own, ended before the store is closed."""
     with socket.socket() as probe:
         probe.bind(("127.0.0.1", 0))
         port = probe.getsockname()[1]
     server = uvicorn.Server(
         uvicorn.Config(make_app(store, ROOT / "web" / "dist"), port=port, log_level="error")
     )
-    threading.Thread(target=server.run, daemon=True).start()
+    thread = threading.Thread(target=server.run, daemon=True)
+    thread.start()
     while not server.started:
         time.sleep(0.05)
-    return f"http://127.0.0.1:{port}"
+    yield f"http://127.0.0.1:{port}"
+    server.should_exit = True
+    thread.join()
 
 
 def shoot(page: Page, address: str, name: str, path: str, wait_for: str, mode: str = "paper") -> None:
@@ -69,23 +75,22 @@ def main() -> None:
     with tempfile.TemporaryDirectory() as folder, sync_playwright() as driver:
         store = SalonStore(Path(folder))
         fill_with_demo(store)
-        address = served(store)
-        chromium = launch(driver)
-        page = chromium.new_page(viewport={"width": 1280, "height": 800}, reduced_motion="reduce")
-        shoot(page, address, "today", "/", "text=Bobbin")
-        page.set_default_timeout(LOOKING_MS)
-        shoot(page, address, "photos", "/dogs/3/photos", "[data-slot=top] [data-usable]")
-        page.get_by_role("button", name="Look closer: Front").click()
-        page.locator("[data-line=edge]").wait_for()
-        page.wait_for_timeout(SETTLE_MS)
-        page.screenshot(path=OUT / "edge.png")
-        shoot(page, address, "camera", CAMERA, "[data-advice=level]")
-        mark_bobbin_partly(store)
-        shoot(page, address, "marks", "/dogs/2/marks", "[data-measure]")
-        shoot(page, address, "outline", "/dogs/1/outline", "[data-line=outline]")
-        shoot(page, address, "outline-table", "/dogs/1/outline", "[data-line=outline]", mode="table")
-        chromium.close()
-        store.close()
+        with served(store) as address:
+            chromium = launch(driver)
+            page = chromium.new_page(viewport={"width": 1280, "height": 800}, reduced_motion="reduce")
+            shoot(page, address, "today", "/", "text=Bobbin")
+            page.set_default_timeout(LOOKING_MS)
+            shoot(page, address, "photos", "/dogs/3/photos", "[data-slot=top] [data-usable]")
+            page.get_by_role("button", name="Look closer: Front").click()
+            page.locator("[data-line=edge]").wait_for()
+            page.wait_for_timeout(SETTLE_MS)
+            page.screenshot(path=OUT / "edge.png")
+            shoot(page, address, "camera", CAMERA, "[data-advice=level]")
+            mark_bobbin_partly(store)
+            shoot(page, address, "marks", "/dogs/2/marks", "[data-measure]")
+            shoot(page, address, "outline", "/dogs/1/outline", "[data-line=outline]")
+            shoot(page, address, "outline-table", "/dogs/1/outline", "[data-line=outline]", mode="table")
+            chromium.close()
 
 
 if __name__ == "__main__":

@@ -139,7 +139,7 @@ def card_lines(rows: list[Any]) -> list[str]:
     false = 0
     for _, known, photo, rgb in rows:
         reading = read_card(rgb)
-        if not photo["card"]:
+        if not photo["card_held"]:
             false += reading is not None
             continue
         eyes = np.mean([known["marks_mm"][m] for m in held_level_with(photo["view"])], axis=0)
@@ -148,7 +148,7 @@ def card_lines(rows: list[Any]) -> list[str]:
         lines.append(
             f"| {photo['file'].removesuffix('.jpg')} | {reading.markers if reading else 0} | {told} |"
         )
-    carded = sum(bool(p["card"]) for _, _, p, _ in rows)
+    carded = sum(bool(p["card_held"]) for _, _, p, _ in rows)
     return [*lines, "", f"Seen where there was none: {false} of {len(rows) - carded} photos.", ""]
 
 

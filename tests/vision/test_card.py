@@ -77,7 +77,7 @@ def test_other_squares_are_not_the_card() -> None:
 @pytest.mark.parametrize("key", ["tiller", "squall"])
 def test_the_card_held_beside_a_dog_tells_the_scale_at_its_eye(key: str) -> None:
     known = truth(key)
-    carded = [p for p in known["photos"] if p["card"]]
+    carded = [p for p in known["photos"] if p["card_held"]]
     assert carded
     for p in carded:
         reading = read_card(read_photo(photo_bytes(p["file"]), "a").rgb)

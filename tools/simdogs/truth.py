@@ -107,7 +107,7 @@ def photo_truth(taken: Taken, points: Points, axes: Points, origin: Points) -> d
         "view": shot.view,
         "state": shot.state,
         "visit": shot.visit,
-        "card": shot.card,
+        "card_held": shot.card,
         "rotation": np.round(camera.rotation, 6).tolist(),
         "translation_mm": np.round(camera.translation_mm, 3).tolist(),
         "focal_px": shot.focal_px,
