@@ -14,6 +14,8 @@ const KEYS: [string, string][] = [
   ['Ctrl + Z, Ctrl + Y', 'undo, redo'],
   ['[ and ]', 'previous and next photo'],
   ['U', 'not sure of the chosen mark'],
+  ['Space, Page Down', 'take the photo (camera)'],
+  ['P, A, T, + and −', 'pull, add, take away, brush size (a photo’s edge)'],
   ['?', 'this list'],
 ]
 
