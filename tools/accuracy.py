@@ -1,12 +1,12 @@
 """Measure the solver on simulated heads and write docs/accuracy.md.
 
-.venv/bin/python tools/accuracy.py            # 200 heads a case, fixed seeds
+.venv/bin/python tools/accuracy.py                  # 200 heads a case, fixed seeds
+.venv/bin/python tools/accuracy.py --only-photos    # the part on photos anew, the rest as it stands
 """
 
 from __future__ import annotations
 
 import argparse
-import time
 from dataclasses import dataclass
 from pathlib import Path
 
@@ -29,6 +29,7 @@ from dapwick.vision.photo import read_photo
 from sight import sight_report
 from simheads import SimHead, random_head
 
+PHOTOS_BEGIN = "## Traced edges"
 CASES: dict[str, tuple[View, ...]] = {
     "front and left": ("front", "left"),
     "front, left, right, top": ("front", "left", "right", "top"),
@@ -38,13 +39,12 @@ CASES: dict[str, tuple[View, ...]] = {
 
 @dataclass(frozen=True)
 class Outcome:
-    """Rows are heads, columns are measures: error, told σ, bound σ; and seconds a solve."""
+    """Rows are heads, columns are measures: error, told σ, bound σ."""
 
     error: Array
     sigma: Array
     bound: Array
     truth: Array
-    seconds: Array
     unsolved: int
 
 
@@ -76,9 +76,7 @@ def run(views: tuple[View, ...], heads: int) -> Outcome:
     rows, unsolved = [], 0
     for seed in range(heads):
         sim = random_head(seed, views)
-        began = time.perf_counter()
         head = solve_head(sim.given)
-        seconds = time.perf_counter() - began
         if not isinstance(head, HeadSolution) or len(head.photos) != len(views):
             unsolved += 1
             continue
@@ -89,11 +87,10 @@ def run(views: tuple[View, ...], heads: int) -> Outcome:
                 [m.sigma for m in told],
                 bound(sim, head),
                 true,
-                seconds,
             )
         )
-    error, sigma, bounds, truth, seconds_ = (np.array(column) for column in zip(*rows, strict=True))
-    return Outcome(error, sigma, bounds, truth, seconds_, unsolved)
+    error, sigma, bounds, truth = (np.array(column) for column in zip(*rows, strict=True))
+    return Outcome(error, sigma, bounds, truth, unsolved)
 
 
 def table(outcome: Outcome) -> list[str]:
@@ -131,8 +128,7 @@ def report(heads: int) -> str:
             "",
             *table(outcome),
             "",
-            f"One solve: median {np.median(outcome.seconds) * 1e3:.0f} ms, 95th percentile "
-            f"{np.percentile(outcome.seconds, 95) * 1e3:.0f} ms. Heads not solved with all photos: {outcome.unsolved}.",
+            f"Heads not solved with all photos: {outcome.unsolved}.",
             "",
         ]
     out += [
@@ -183,9 +179,14 @@ def coat_table(key: str) -> list[str]:
 def main() -> None:
     parser = argparse.ArgumentParser(description=__doc__)
     parser.add_argument("--heads", type=int, default=200)
+    parser.add_argument("--only-photos", action="store_true")
     parser.add_argument("--out", type=Path, default=Path("docs/accuracy.md"))
     args = parser.parse_args()
-    text = report(args.heads)
+    if args.only_photos:
+        kept = args.out.read_text().split(PHOTOS_BEGIN)[0]
+        text = kept + "\n".join(sight_report())
+    else:
+        text = report(args.heads)
     args.out.write_text(text)
     print(text)
 

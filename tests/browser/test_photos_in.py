@@ -58,7 +58,7 @@ def test_who_goes_straight_to_marks_gets_the_guesses_as_they_come(page: Page, sa
     page.goto(f"{salon.address}/dogs/{dog}/marks")
     page.locator("[data-ghost=nose_tip]").wait_for(timeout=LOOKED)
     page.get_by_role("button", name=re.compile("^Take all")).click()
-    page.locator("[data-mark=nose_tip]").wait_for()
+    page.locator("[data-mark]").first.wait_for()
 
 
 def test_a_poor_photo_is_told_with_the_reason(page: Page, salon) -> None:  # type: ignore[no-untyped-def]

@@ -26,7 +26,7 @@ LEAST_CHANCE: Final = 0.045
 LEAST_PEAK, PEAKS = 0.10, 8
 """Mean height of the sharpest heat maps' peaks below which nothing is recognised (dogs: 0.16 and more)."""
 WINDOW_CELLS: Final = 2.5
-SIGMA_FACTOR: Final = 1.0
+SIGMA_FACTOR: Final = 0.8
 """Told σ over the heat's own spread; set so that errors on held-out dogs stay in their intervals."""
 SIGMA_FLOOR_CELLS: Final = 0.28
 MIRROR: Final = np.array([INDEX[swapped(m)] for m in MARK_IDS])
