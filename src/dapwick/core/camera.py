@@ -8,11 +8,12 @@ from __future__ import annotations
 
 import math
 from dataclasses import dataclass
+from functools import cache
 from typing import Final
 
 import numpy as np
 
-from dapwick.core.arrays import Array
+from dapwick.core.arrays import Array, frozen
 from dapwick.core.marks import View
 
 DIAGONAL = math.sqrt(0.5)
@@ -69,12 +70,13 @@ class Camera:
         return math.degrees(yaw), math.degrees(pitch), math.degrees(roll)
 
 
+@cache
 def nominal_rotation(view: View) -> Array:
     """Head to camera rotation when the head is held straight for this view."""
     ahead = -np.array(TOWARD_CAMERA[view], dtype=float)
     up = np.array([0.0, 1.0, 0.0]) if view == "top" else np.array([0.0, 0.0, 1.0])
     right = np.cross(ahead, up)
-    return np.stack([right, np.cross(ahead, right), ahead])
+    return frozen(np.stack([right, np.cross(ahead, right), ahead]))
 
 
 def skew(v: Array) -> Array:

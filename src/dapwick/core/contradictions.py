@@ -11,12 +11,34 @@ from dapwick.core.marks import MARK_IDS, PAIRS, words_for
 from dapwick.core.problem import Problem
 
 
-def contradictions(problem: Problem, x: Array, residuals: Array) -> list[Finding]:
+def set_aside(problem: Problem, readings: Array, heeded: BoolArray) -> BoolArray:
+    """Which rows of the readings are a slip of the hand. Of those that count, the worst mark of each photo
+    past `flagged_at`; of those set aside before, the ones still past it. Where hand measures and scale cards
+    disagree, the marks that were measured between bend first and are not blamed for it."""
+    off, limit = _mark_distances(problem, readings), problem.tol.flagged_at
+    counted = heeded[: 2 * len(off)].reshape(-1, 2)[:, 0]
+    slipped = ~counted & (off > limit)
+    blamed = counted.copy()
+    if (np.abs(readings[2 * len(off) :]) > limit).any():
+        blamed &= ~np.isin(problem.mark_of, [*problem.hand_from, *problem.hand_to])
+    slipped[_worst_per_photo(problem, np.where(blamed, off, 0.0), limit)] = True
+    aside = np.zeros(problem.robust_rows, dtype=bool)
+    aside[: 2 * len(off)] = np.repeat(slipped, 2)
+    return aside
+
+
+def _mark_distances(problem: Problem, readings: Array) -> Array:
+    """How far each placed mark lies from where the head pictures it, in its σ."""
+    return np.asarray(np.linalg.norm(readings[: 2 * len(problem.photo_of)].reshape(-1, 2), axis=1))
+
+
+def contradictions(problem: Problem, x: Array, readings: Array, heeded: BoolArray) -> list[Finding]:
     """Marks and hand measures that the rest contradicts, and points behind their camera."""
     n, limit = len(problem.photo_of), problem.tol.flagged_at
-    off = np.linalg.norm(residuals[: 2 * n].reshape(-1, 2), axis=1)
-    found = [_mark_off(problem, i, off[i]) for i in _worst_per_photo(problem, off, limit)]
-    hands = residuals[2 * n : 2 * n + len(problem.measures)]
+    off = _mark_distances(problem, readings)
+    slipped = np.flatnonzero(~heeded[: 2 * n].reshape(-1, 2)[:, 0]).tolist()
+    found = [_mark_off(problem, i, off[i]) for i in slipped]
+    hands = readings[2 * n : 2 * n + len(problem.measures)]
     for m, r in zip(problem.measures, hands, strict=True):
         if abs(r) > limit:
             found.append(
@@ -27,8 +49,9 @@ def contradictions(problem: Problem, x: Array, residuals: Array) -> list[Finding
                     mark=m.from_mark,
                 )
             )
-    found += _cards_off(problem, residuals) + _uneven_pairs(problem, residuals)
+    found += _cards_off(problem, readings)
     points, w, t, _ = problem.unpack(x)
+    found += _uneven_pairs(problem, points)
     depth = np.einsum(
         "oj,oj->o", (rotation_from(w) @ problem.rotations)[problem.photo_of][:, 2], points[problem.mark_of]
     )
@@ -43,9 +66,9 @@ def contradictions(problem: Problem, x: Array, residuals: Array) -> list[Finding
     ]
 
 
-def _cards_off(problem: Problem, residuals: Array) -> list[Finding]:
+def _cards_off(problem: Problem, readings: Array) -> list[Finding]:
     first = 2 * len(problem.photo_of) + len(problem.measures)
-    off = residuals[first : problem.robust_rows]
+    off = readings[first:]
     return [
         Finding(
             "card_contradicts",
@@ -58,14 +81,16 @@ def _cards_off(problem: Problem, residuals: Array) -> list[Finding]:
     ]
 
 
-def _uneven_pairs(problem: Problem, residuals: Array) -> list[Finding]:
-    """Pairs that stand farther from mirroring each other than heads do: a slip, or a real unevenness."""
-    first = problem.robust_rows + len(problem.lenses)
-    apart = np.linalg.norm(residuals[first : first + 3 * len(PAIRS)].reshape(-1, 3), axis=1)
+def _uneven_pairs(problem: Problem, points: Array) -> list[Finding]:
+    """Pairs that stand farther from mirroring each other than heads do: a slip, or a real unevenness. A bone
+    that is known already has been looked at for that."""
+    if not problem.prior.mirrors:
+        return []
+    left, right = (np.array(side) for side in zip(*PAIRS, strict=True))
+    apart = np.linalg.norm(points[left] - points[right] * [-1, 1, 1], axis=1) / problem.tol.symmetry_mm
     placed = {MARK_IDS[i] for i in problem.mark_of}
     found = []
-    for (left, _), by in zip(PAIRS, apart, strict=True):
-        mark = MARK_IDS[left]
+    for mark, by in zip([MARK_IDS[i] for i in left], apart, strict=True):
         if by > problem.tol.uneven_at and mark in placed:
             words = words_for(mark).removesuffix(", left")
             message = (
@@ -92,7 +117,7 @@ def _mark_off(problem: Problem, row: int, off: float) -> Finding:
     return Finding(
         "mark_off",
         f"{photo.name}: {words_for(mark)} is {off:.0f} times farther off than such a mark "
-        "usually is. Look at it again.",
+        "usually is, so it is left out. Look at it again.",
         photo.name,
         mark,
     )
@@ -101,7 +126,7 @@ def _mark_off(problem: Problem, row: int, off: float) -> Finding:
 def missing(problem: Problem) -> list[Finding]:
     """What would have to be measured or photographed for sizes and depth to be more than a guess."""
     found = []
-    if not problem.measures and not len(problem.carded):
+    if not (problem.measures or len(problem.carded) or problem.prior.knows_size):
         found.append(
             Finding(
                 "no_scale",
@@ -109,7 +134,7 @@ def missing(problem: Problem) -> list[Finding]:
                 "outer eye corners, or hold the scale card beside the eye in a photo.",
             )
         )
-    if len({p.view for p in problem.photos}) == 1:
+    if len({p.view for p in problem.photos}) == 1 and problem.prior.mirrors:
         found.append(
             Finding("depth_unknown", "Only one view is marked, so depth is a guess. Mark a second view.")
         )

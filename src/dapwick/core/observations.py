@@ -7,9 +7,11 @@ from collections.abc import Mapping
 from dataclasses import dataclass
 from typing import Final
 
+from dapwick.core.bone import Bone, prior_of
 from dapwick.core.errors import BadInput
 from dapwick.core.frame import LEVEL_TIP_DEG
 from dapwick.core.marks import FELT_MM, INDEX, RULE_OF, SEEN_PX_AT_1200, Kind, View
+from dapwick.core.prior import Carriage, Muzzle, ShapePrior, prior_for
 from dapwick.core.scale_card import CardReading
 
 FOCAL_SHARE_OF_LONGER_SIDE: Final = 0.85
@@ -132,8 +134,18 @@ class HandMeasure:
 
 @dataclass(frozen=True)
 class HeadInput:
-    """Everything known about one head before the solve."""
+    """Everything known about one head before the solve. muzzle, ears: the kind of head, where somebody said
+    so. bone: what earlier visits measured; age_weeks: the dog's age today, for a puppy's growth since."""
 
     photos: tuple[PhotoMarks, ...]
     hand_measures: tuple[HandMeasure, ...] = ()
     level_tip_deg: float = LEVEL_TIP_DEG
+    muzzle: Muzzle = "any"
+    ears: Carriage = "any"
+    bone: Bone | None = None
+    age_weeks: float | None = None
+
+    @property
+    def prior(self) -> ShapePrior:
+        """What is expected of this head before any photo."""
+        return prior_of(self.bone, self.age_weeks) if self.bone else prior_for(self.muzzle, self.ears)

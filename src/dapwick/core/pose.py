@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import math
+from collections.abc import Sequence
 from dataclasses import dataclass
 from typing import Final
 
@@ -17,6 +18,7 @@ from dapwick.core.observations import PhotoMarks
 MIN_MARKS: Final = 4
 TURNED_TOO_FAR_DEG: Final = 60.0
 ROUNDS: Final = 14
+SETTLED: Final = 1e-3
 LEFT_OF_RIGHT: Final[dict[View, float]] = {"front": 1.0, "back": -1.0, "top": -1.0}
 """Sign of (x of a left mark - x of its right partner) on a true photo of that view."""
 NOSE_SIDE: Final[dict[View, float]] = {
@@ -38,30 +40,43 @@ class Pose:
 
 
 def fit_pose(points_mm: Array, photo: PhotoMarks, start: View) -> Pose:
-    """Weak-perspective pose from a nominal view: depth from the current turn, then Procrustes.
+    """The pose found from one nominal view."""
+    return fit_poses(points_mm, photo, (start,))[0]
+
+
+def fit_poses(points_mm: Array, photo: PhotoMarks, starts: Sequence[View]) -> list[Pose]:
+    """Weak-perspective poses, one from each nominal view: depth from the current turn, then Procrustes.
 
     points_mm (marks, 3) is any head of about the right shape (DeMenthon and Davis, 1995, with the
     rotation kept orthonormal by an SVD).
     """
     ids = [INDEX[m] for m in photo.marks]
-    head = points_mm[ids] - points_mm[ids].mean(axis=0)
+    middle_mm = points_mm[ids].mean(axis=0)
+    head = points_mm[ids] - middle_mm
     seen = np.array([[m.x_px, m.y_px] for m in photo.marks.values()])
     middle = seen.mean(axis=0)
     seen = seen - middle
-    rotation, scale = nominal_rotation(start), 1.0
+    least = max(1e-3 * float(np.abs(seen).max()) / max(float(np.abs(head).max()), 1e-9), 1e-6)
+    rotation = np.stack([nominal_rotation(start) for start in starts])
+    scale = np.ones(len(starts))
     for _ in range(ROUNDS):
-        turned = head @ rotation.T
-        scale = float((turned[:, :2] * seen).sum() / max((turned[:, :2] ** 2).sum(), 1e-9))
-        scale = max(scale, 1e-3 * float(np.abs(seen).max()) / max(float(np.abs(head).max()), 1e-9), 1e-6)
-        lifted = np.column_stack([seen / scale, turned[:, 2]])
-        u, _, vt = np.linalg.svd(lifted.T @ head)
-        rotation = u @ np.diag([1.0, 1.0, np.linalg.det(u @ vt)]) @ vt
-    left_over = seen - scale * (head @ rotation.T)[:, :2]
-    misfit = math.sqrt(float((left_over**2).mean()) / max(float((seen**2).mean()), 1e-9))
+        turned = head @ rotation.swapaxes(1, 2)
+        flat = turned[..., :2]
+        scale = (flat * seen).sum(axis=(1, 2)) / np.maximum((flat**2).sum(axis=(1, 2)), 1e-9)
+        scale = np.maximum(scale, least)
+        lifted = np.concatenate([seen / scale[:, None, None], turned[..., 2:]], axis=2)
+        u, _, vt = np.linalg.svd(lifted.swapaxes(1, 2) @ head)
+        u[:, :, 2] *= np.linalg.det(u @ vt)[:, None]
+        before, rotation = rotation, u @ vt
+        if float(np.abs(rotation - before).max()) < SETTLED:
+            break
+    left_over = seen - scale[:, None, None] * (head @ rotation.swapaxes(1, 2))[..., :2]
+    misfit = np.sqrt((left_over**2).mean(axis=(1, 2)) / max(float((seen**2).mean()), 1e-9))
     depth = photo.focal_guess_px / scale
     ray = (middle - [photo.width_px / 2, photo.height_px / 2]) / photo.focal_guess_px
-    centre = np.array([ray[0] * depth, ray[1] * depth, depth])
-    return Pose(rotation, centre - rotation @ points_mm[ids].mean(axis=0), misfit)
+    centre = depth[:, None] * [ray[0], ray[1], 1.0]
+    shift = centre - rotation @ middle_mm
+    return [Pose(r, t, float(m)) for r, t, m in zip(rotation, shift, misfit, strict=True)]
 
 
 def photo_findings(points_mm: Array, photo: PhotoMarks) -> list[Finding]:
@@ -143,9 +158,9 @@ def _wrong_view(points_mm: Array, photo: PhotoMarks) -> list[Finding]:
                 )
             ]
         return []
-    as_said = fit_pose(points_mm, photo, photo.view)
+    poses = dict(zip(VIEWS, fit_poses(points_mm, photo, VIEWS), strict=True))
+    as_said = poses[photo.view]
     turned = _angle_deg(as_said.rotation @ nominal_rotation(photo.view).T)
-    poses = {view: fit_pose(points_mm, photo, view) for view in VIEWS}
     best = min(poses, key=lambda view: poses[view].misfit_share)
     if turned > TURNED_TOO_FAR_DEG or poses[best].misfit_share < 0.4 * as_said.misfit_share - 0.03:
         return [_view_finding(photo, f"the marks fit a photo from the {best.replace('_', ' ')} far better")]

@@ -1,14 +1,16 @@
 """What is expected of a head before it is measured: a mean and how far heads stray from it.
 
 Wide on purpose: two views overrule it. It gives one photo a depth (with an honest spread) and
-predicts the marks that are not placed yet.
+predicts the marks that are not placed yet. What kind of head it is, where somebody says so, narrows it;
+a bone measured on an earlier visit replaces it (bone.py).
 """
 
 from __future__ import annotations
 
+from collections.abc import Mapping
 from dataclasses import dataclass
 from functools import cache
-from typing import Final
+from typing import Final, Literal
 
 import numpy as np
 
@@ -35,11 +37,39 @@ _PAIRED: Final[dict[str, tuple[float, float, float]]] = {
     "ear_tip": (48, -58, 45),
     "jaw_angle": (34, -44, -42),
 }
+Muzzle = Literal["any", "short", "medium", "long"]
+Carriage = Literal["any", "prick", "tipped", "button", "drop"]
+MUZZLES: Final[tuple[Muzzle, ...]] = ("any", "short", "medium", "long")
+CARRIAGES: Final[tuple[Carriage, ...]] = ("any", "prick", "tipped", "button", "drop")
+
+
+@dataclass(frozen=True)
+class MuzzleKind:
+    """How far a kind of head departs from the mean: muzzle and width as shares of it; spread_mm of its
+    muzzle's end."""
+
+    muzzle: float
+    width: float
+    spread_mm: float
+
+
+MUZZLE_KINDS: Final[Mapping[Muzzle, MuzzleKind]] = {
+    "any": MuzzleKind(1.0, 1.0, 22.0),
+    "short": MuzzleKind(0.55, 1.05, 11.0),
+    "medium": MuzzleKind(0.95, 1.0, 11.0),
+    "long": MuzzleKind(1.4, 0.92, 14.0),
+}
+EAR_TIPS: Final[Mapping[Carriage, tuple[tuple[float, float, float], float]]] = {
+    "any": ((48, -58, 45), 45.0),
+    "prick": ((44, -52, 84), 18.0),
+    "tipped": ((50, -46, 62), 18.0),
+    "button": ((50, -38, 26), 15.0),
+    "drop": ((58, -50, -22), 20.0),
+}
+"""Where an ear's tip is (mm, right side) by how it is carried, and how far it strays (σ, mm)."""
 SCALE_SPREAD: Final = 0.22
 """Relative: a head without any measure is known in size only this well."""
 STRAY_MM: Final = 8.0
-STRAY_EAR_TIP_MM: Final = 45.0
-
 _MUZZLE: Final = {"nose_tip": 1.0, "nose_top": 0.92, "lip_front": 0.92, "chin": 0.8, "mouth_corner": 0.35}
 _BACK: Final = {
     "occiput": 1.0,
@@ -76,11 +106,22 @@ _HIGH: Final = {"crown": 1.0, "ear_front": 0.7, "ear_back": 0.7, "ear_tip": 0.7,
 @dataclass(frozen=True)
 class ShapePrior:
     """mean_mm (marks, 3) and covariance (3·marks, 3·marks) mm², head frame; whitener W with
-    W @ (x - mean) of unit covariance."""
+    W @ (x - mean) of unit covariance. mirrors: the mirror rows are still to be added to it (a bone
+    measured before holds them already). knows_size: no reading in mm is needed any more."""
 
     mean_mm: Array
     covariance: Array
     whitener: Array
+    mirrors: bool = True
+    knows_size: bool = False
+
+
+def shape_prior(
+    mean_mm: Array, covariance: Array, mirrors: bool = True, knows_size: bool = False
+) -> ShapePrior:
+    """A prior with its whitener."""
+    whitener = np.linalg.inv(np.linalg.cholesky(covariance))
+    return ShapePrior(frozen(mean_mm), frozen(covariance), frozen(whitener), mirrors, knows_size)
 
 
 def _place(name: str) -> Array:
@@ -101,14 +142,24 @@ def _mode(weights: dict[str, float], axis: int, sigma_mm: float) -> Array:
     return mode.ravel()
 
 
-@cache
 def general_prior() -> ShapePrior:
-    """The prior for any dog: size, muzzle, skull and jaw vary together, each mark a little by itself."""
+    """The prior for any dog."""
+    return prior_for("any", "any")
+
+
+@cache
+def prior_for(muzzle: Muzzle, ears: Carriage) -> ShapePrior:
+    """The prior of a kind of head: size, muzzle, skull and jaw vary together, each mark a little by itself."""
+    kind, (tip_mm, tip_stray_mm) = MUZZLE_KINDS[muzzle], EAR_TIPS[ears]
     mean = np.array([_place(mark) for mark in MARK_IDS])
+    tips = [INDEX["ear_tip_left"], INDEX["ear_tip_right"]]
+    mean[tips] = np.array(tip_mm) * [[-1, 1, 1], [1, 1, 1]]
+    mean[:, 1] = np.where(mean[:, 1] > 0, kind.muzzle * mean[:, 1], mean[:, 1])
+    mean[:, 0] *= kind.width
     modes = np.stack(
         [
             SCALE_SPREAD * mean.ravel(),
-            _mode(_MUZZLE, 1, 22.0),
+            muzzle_mode(kind.spread_mm),
             _mode(_BACK, 1, -16.0),
             _mode(_WIDE, 0, 10.0),
             _mode(_LOW, 2, -10.0),
@@ -119,7 +170,10 @@ def general_prior() -> ShapePrior:
         ]
     )
     stray = np.full((len(MARK_IDS), 3), STRAY_MM)
-    stray[[INDEX["ear_tip_left"], INDEX["ear_tip_right"]]] = STRAY_EAR_TIP_MM
-    covariance = modes.T @ modes + np.diag(stray.ravel() ** 2)
-    whitener = np.linalg.inv(np.linalg.cholesky(covariance))
-    return ShapePrior(frozen(mean), frozen(covariance), frozen(whitener))
+    stray[tips] = tip_stray_mm
+    return shape_prior(mean, modes.T @ modes + np.diag(stray.ravel() ** 2))
+
+
+def muzzle_mode(sigma_mm: float) -> Array:
+    """The way muzzles differ in length, flat over the marks' coordinates; sigma_mm at the nose tip."""
+    return _mode(_MUZZLE, 1, sigma_mm)

@@ -11,9 +11,8 @@ from dataclasses import dataclass
 from typing import Final
 
 import numpy as np
-from scipy.linalg import cho_factor, cho_solve
 
-from dapwick.core.arrays import Array, IntArray
+from dapwick.core.arrays import Array, BoolArray, IntArray
 from dapwick.core.camera import left_jacobian, rotation_from, skew
 from dapwick.core.marks import INDEX, MARK_IDS, MIDLINE, PAIRS
 from dapwick.core.observations import HandMeasure, PhotoMarks
@@ -22,19 +21,21 @@ from dapwick.core.prior import ShapePrior
 from dapwick.core.scale_card import held_level_with, reading_sigma
 
 N: Final = 3 * len(MARK_IDS)
+MIRROR_ROWS: Final = 3 * len(PAIRS) + len(MIDLINE)
 
 
 @dataclass(frozen=True)
 class Tolerances:
     """symmetry_mm: σ of a pair's mirror residual. robust_at: residuals (in σ) past which a mark's pull
     levels off. flagged_at: standardised residual that is told. uneven_at: a pair's distance from mirroring
-    (in symmetry_mm) that is told. ftol: scipy's stopping rule."""
+    (in symmetry_mm) that is told. ftol: the share of the cost below which a step's gain ends the search;
+    rounds: steps tried at most."""
 
     symmetry_mm: float = 2.0
     robust_at: float = 2.0
     flagged_at: float = 4.0
     uneven_at: float = 4.2
-    ftol: float = 1e-7
+    ftol: float = 1e-9
     rounds: int = 60
 
 
@@ -58,8 +59,9 @@ class Problem:
         self._observe()
         self.unknowns = N + 6 * len(photos) + len(self.lenses)
         self.constant_rows = self._constant_rows()
+        self.constant_information = self.constant_rows.T @ self.constant_rows
         focal, spread = self._lens_prior()
-        mirror = np.zeros(3 * len(PAIRS) + len(MIDLINE))
+        mirror = np.zeros(MIRROR_ROWS if prior.mirrors else 0)
         self.constant_offset = np.concatenate(
             [focal / spread, mirror, prior.whitener @ prior.mean_mm.ravel()]
         )
@@ -94,7 +96,7 @@ class Problem:
             self.card_eyes[row, [INDEX[m] for m in eyes]] = 1.0 / len(eyes)
 
     def _constant_rows(self) -> Array:
-        """Rows that do not change: focal priors, symmetry, shape prior."""
+        """Rows that do not change: focal priors, symmetry (where the prior does not hold it already), shape prior."""
         focal = np.zeros((len(self.lenses), self.unknowns))
         focal[:, N + 6 * len(self.photos) :] = np.diag(1.0 / self._lens_prior()[1])
         symmetry = np.zeros((3 * len(PAIRS) + len(MIDLINE), self.unknowns))
@@ -106,7 +108,8 @@ class Problem:
             symmetry[3 * len(PAIRS) + row, 3 * mark] = 1.0
         prior = np.zeros((N, self.unknowns))
         prior[:, :N] = self.prior.whitener
-        return np.concatenate([focal, symmetry / self.tol.symmetry_mm, prior])
+        mirror = symmetry if self.prior.mirrors else symmetry[:0]
+        return np.concatenate([focal, mirror / self.tol.symmetry_mm, prior])
 
     def _lens_prior(self) -> tuple[Array, Array]:
         of_lens = [next(p for p in self.photos if p.lens_key == key) for key in self.lenses]
@@ -132,6 +135,10 @@ class Problem:
 
     def residuals(self, x: Array) -> Array:
         """Reprojection (2 a mark), hand measures, scale cards, then focal, symmetry and prior rows."""
+        return np.concatenate([self.readings(x), self.constant_rows @ x - self.constant_offset])
+
+    def readings(self, x: Array) -> Array:
+        """The rows that a hand or an eye read: 2 a mark, then hand measures, then scale cards."""
         points, w, t, focal = self.unpack(x)
         turned = np.einsum(
             "oij,oj->oi", (rotation_from(w) @ self.rotations)[self.photo_of], points[self.mark_of]
@@ -146,12 +153,13 @@ class Problem:
                 reprojection.ravel(),
                 (spans - self.hand_mm) / self.hand_sigma,
                 self._card_residuals(points, w, t, focal),
-                self.constant_rows @ x - self.constant_offset,
             ]
         )
 
     def _card_residuals(self, points: Array, w: Array, t: Array, focal: Array) -> Array:
         """log of px per mm at the depth of the eye the card was held level with, against the card's own."""
+        if not len(self.carded):
+            return np.zeros(0)
         depth = self._eye_depth(points, (rotation_from(w) @ self.rotations)[self.carded], t)
         return np.asarray((np.log(focal[self.carded] / depth) - self.card_log) / self.card_sigma)
 
@@ -161,7 +169,11 @@ class Problem:
         return np.asarray(np.maximum(ahead, 1.0))
 
     def jacobian(self, x: Array) -> Array:
-        """d residuals / d x, dense (rows, unknowns). Chain: pixel by camera point by (mark, turn, shift)."""
+        """d residuals / d x, dense (rows, unknowns)."""
+        return np.concatenate([self.readings_jacobian(x), self.constant_rows])
+
+    def readings_jacobian(self, x: Array) -> Array:
+        """d readings / d x, dense (rows, unknowns). Chain: pixel by camera point by (mark, turn, shift)."""
         points, w, t, focal = self.unpack(x)
         rotation = rotation_from(w) @ self.rotations
         turned = np.einsum("oij,oj->oi", rotation[self.photo_of], points[self.mark_of])
@@ -187,7 +199,6 @@ class Problem:
                 photos.reshape(-1, self.unknowns),
                 self._hand_rows(points),
                 self._card_rows(points, w, t),
-                self.constant_rows,
             ]
         )
 
@@ -225,21 +236,19 @@ class Problem:
         """How many rows, from the top, can hold a slip of the hand."""
         return 2 * len(self.photo_of) + len(self.measures) + len(self.carded)
 
-    def loss(self, z: Array) -> Array:
-        """Soft L1 on marks, hand measures and cards, plain squares on the rest; scipy's (rho, rho', rho'')."""
+    def loss(self, z: Array) -> tuple[Array, Array]:
+        """Soft L1 of squared readings z: (rho, rho'). Far off, a reading pulls no harder than one that is
+        `robust_at` σ off."""
         c2 = self.tol.robust_at**2
-        rho = np.stack([z, np.ones_like(z), np.zeros_like(z)])
-        root = np.sqrt(1 + z[: self.robust_rows] / c2)
-        rho[:, : self.robust_rows] = [2 * c2 * (root - 1), 1 / root, -0.5 / (c2 * root**3)]
-        return rho
+        root = np.sqrt(1 + z / c2)
+        return 2 * c2 * (root - 1), 1 / root
 
-    def covariance(self, x: Array) -> Array:
-        """Inverse information (unknowns, unknowns); a row past `flagged_at` counts by its robust weight."""
-        r, j = self.residuals(x), self.jacobian(x)
-        z = r**2
-        weight = np.where(z > self.tol.flagged_at**2, self.loss(z)[1], 1.0)
-        information = j.T @ (weight[:, None] * j)
-        return np.asarray(cho_solve(cho_factor(information), np.eye(self.unknowns)))
+    def information(self, x: Array, heeded: BoolArray) -> Array:
+        """Inverse covariance (unknowns, unknowns) at a solution. A reading set aside tells nothing; one past
+        `flagged_at` that still counts does so by its robust weight."""
+        z, j = self.readings(x) ** 2, self.readings_jacobian(x)
+        weight = np.where(z > self.tol.flagged_at**2, self.loss(z)[1], 1.0) * heeded
+        return np.asarray((weight[:, None] * j).T @ j + self.constant_information)
 
 
 def _size_from(measures: tuple[HandMeasure, ...], photos: tuple[PhotoMarks, ...], mean_mm: Array) -> float:
