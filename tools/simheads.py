@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from collections.abc import Mapping
 from dataclasses import dataclass, replace
 
 import numpy as np
@@ -11,10 +12,17 @@ from dapwick.core.camera import Camera, nominal_rotation, rotation_from
 from dapwick.core.frame import into_head_frame
 from dapwick.core.marks import INDEX, MARK_IDS, PAIRS, View, guided_order
 from dapwick.core.observations import HandMeasure, HeadInput, PhotoMarks, PlacedMark
-from dapwick.core.prior import general_prior
+from dapwick.core.prior import Muzzle, general_prior
 
 WIDTH, HEIGHT = 1200, 900
 TURN_DEG = 7.0
+HAND = (("eye_outer_left", "eye_outer_right"), ("stop", "nose_tip"))
+MUZZLE_SHARES: Mapping[Muzzle, tuple[float, float]] = {
+    "any": (0.6, 1.45),
+    "short": (0.4, 0.7),
+    "medium": (0.8, 1.1),
+    "long": (1.2, 1.6),
+}
 
 
 @dataclass(frozen=True)
@@ -26,12 +34,13 @@ class SimHead:
     given: HeadInput
 
 
-def random_points(rng: np.random.Generator, asymmetry_mm: float = 1.4) -> Array:
-    """A made-up head: size, muzzle, width and ears varied, each side a little its own."""
+def random_points(rng: np.random.Generator, asymmetry_mm: float = 1.4, kind: Muzzle = "any") -> Array:
+    """A made-up head: size, muzzle, width and ears varied, each side a little its own. kind: of this sort
+    of muzzle only."""
     points = general_prior().mean_mm.copy()
     points *= rng.uniform(0.75, 1.35)
     muzzle = [INDEX[m] for m in ("nose_tip", "nose_top", "lip_front", "chin")]
-    points[muzzle, 1] *= rng.uniform(0.6, 1.45)
+    points[muzzle, 1] *= rng.uniform(*MUZZLE_SHARES[kind])
     points[:, 0] *= rng.uniform(0.85, 1.15)
     back = points[:, 1] < -20
     points[back, 1] *= rng.uniform(0.85, 1.2)
@@ -43,10 +52,17 @@ def random_points(rng: np.random.Generator, asymmetry_mm: float = 1.4) -> Array:
     return np.asarray(into_head_frame(points))
 
 
-def random_camera(rng: np.random.Generator, view: View, points: Array, turn_deg: float = TURN_DEG) -> Camera:
+def random_camera(
+    rng: np.random.Generator,
+    view: View,
+    points: Array,
+    turn_deg: float = TURN_DEG,
+    distance_share: float = 1.0,
+) -> Camera:
+    """distance_share: nearer (below 1) with a shorter lens, the head as large in the photo."""
     turn = rotation_from(np.radians(rng.normal(0, turn_deg, 3)))
     rotation = turn @ nominal_rotation(view)
-    focal = rng.uniform(1900, 3000)
+    focal = rng.uniform(1900, 3000) * distance_share
     distance = focal * np.ptp(points[:, 1]) / rng.uniform(420, 640)
     middle = points.mean(axis=0) + rng.normal(0, 8, 3)
     return Camera(rotation, np.array([0, 0, distance]) - rotation @ middle, focal, WIDTH, HEIGHT)
@@ -80,13 +96,65 @@ def hand_measure(
     return HandMeasure(a, b, true + float(rng.normal(0, sigma_mm)), max(sigma_mm, 0.1))
 
 
-def random_head(seed: int, views: tuple[View, ...] = ("front", "left"), hand: bool = True) -> SimHead:
+def random_head(
+    seed: int,
+    views: tuple[View, ...] = ("front", "left"),
+    hand: int = 1,
+    kind: Muzzle = "any",
+    distance_share: float = 1.0,
+) -> SimHead:
+    """hand: how many of HAND were measured."""
     rng = np.random.default_rng(seed)
-    points = random_points(rng)
-    cameras = tuple(random_camera(rng, view, points) for view in views)
+    points = random_points(rng, kind=kind)
+    cameras = tuple(random_camera(rng, view, points, distance_share=distance_share) for view in views)
     photos = tuple(
         marked_photo(rng, f"{view}.jpg", view, camera, points)
         for view, camera in zip(views, cameras, strict=True)
     )
-    measures = (hand_measure(rng, points, "eye_outer_left", "eye_outer_right"),) if hand else ()
+    measures = tuple(hand_measure(rng, points, a, b) for a, b in HAND[:hand])
     return SimHead(points, cameras, HeadInput(photos, measures))
+
+
+def with_slip(sim: SimHead, seed: int) -> SimHead:
+    """The same head with one mark of one photo clicked somewhere else."""
+    rng = np.random.default_rng([seed, 1])
+    which = int(rng.integers(len(sim.given.photos)))
+    photo = sim.given.photos[which]
+    mark = list(photo.marks)[int(rng.integers(len(photo.marks)))]
+    angle, away = rng.uniform(0, 2 * np.pi), rng.uniform(40, 160)
+    old = photo.marks[mark]
+    slipped = replace(old, x_px=old.x_px + away * np.cos(angle), y_px=old.y_px + away * np.sin(angle))
+    marks = {**photo.marks, mark: slipped}
+    return replace(sim, given=_with_photo(sim.given, which, replace(photo, marks=marks)))
+
+
+def without_some(sim: SimHead, seed: int, share: float = 0.35) -> SimHead:
+    """The same head with some marks of each photo not placed."""
+    rng = np.random.default_rng([seed, 2])
+    given = sim.given
+    for i, photo in enumerate(given.photos):
+        kept = {m: at for m, at in photo.marks.items() if rng.random() > share}
+        kept = kept if len(kept) > 5 else dict(photo.marks)
+        given = _with_photo(given, i, replace(photo, marks=kept))
+    return replace(sim, given=given)
+
+
+def noisier(sim: SimHead, seed: int, factor: float) -> SimHead:
+    """The same photos marked by a hand so many times less steady, and told so."""
+    rng = np.random.default_rng([seed, 3])
+    given = sim.given
+    for i, (photo, camera) in enumerate(zip(given.photos, sim.cameras, strict=True)):
+        true_px, px_per_mm = camera.project(sim.points_mm), camera.focal_px / camera.distance_mm
+        marks = {}
+        for mark in photo.marks:
+            px, mm = PlacedMark(0, 0).spread(mark, photo.longer_side_px)
+            sigma = factor * float(np.hypot(px, mm * px_per_mm))
+            x, y = true_px[INDEX[mark]] + rng.normal(0, sigma, 2)
+            marks[mark] = PlacedMark(float(x), float(y), sigma_px=sigma)
+        given = _with_photo(given, i, replace(photo, marks=marks))
+    return replace(sim, given=given)
+
+
+def _with_photo(given: HeadInput, which: int, photo: PhotoMarks) -> HeadInput:
+    photos = tuple(photo if i == which else p for i, p in enumerate(given.photos))
+    return replace(given, photos=photos)

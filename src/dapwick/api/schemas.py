@@ -172,7 +172,7 @@ class MeasureOut(BaseModel):
     id: str
     words: str
     value: float
-    unit: Literal["mm", "ratio"]
+    unit: Literal["mm", "deg", "ratio"]
     sigma: float
     low: float
     high: float

@@ -40,7 +40,8 @@ MUZZLE_GROWS_MORE: Final = 0.35
 
 @dataclass(frozen=True)
 class Bone:
-    """Marks (marks, 3) mm and covariance (3·marks, 3·marks) mm², head frame, from `visits` visits.
+    """Marks (marks, 3) mm and covariance (3·marks, 3·marks) mm², head frame, from `visits` visits; as they
+    were seen, without leaning on the two sides being alike, which each visit's solve adds anew.
     age_weeks: the dog's age when it was measured, where that is known."""
 
     points_mm: Array
@@ -75,7 +76,7 @@ def prior_of(bone: Bone, age_weeks: float | None = None) -> ShapePrior:
     stray = [MOVED_SIGMA_MM.get(RULE_OF[m].name, 0.0) for m in MARK_IDS]
     own = np.repeat(np.hypot(stray, KEPT_SIGMA_MM), 3)
     covariance = growth**2 * bone.covariance + modes.T @ modes + np.diag(own**2)
-    return shape_prior(mean, (covariance + covariance.T) / 2, mirrors=False, knows_size=True)
+    return shape_prior(mean, (covariance + covariance.T) / 2, known=True)
 
 
 def _frame_modes(mean_mm: Array) -> Array:

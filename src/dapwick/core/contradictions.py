@@ -8,23 +8,8 @@ from dapwick.core.arrays import Array, BoolArray
 from dapwick.core.camera import rotation_from
 from dapwick.core.findings import Finding
 from dapwick.core.marks import MARK_IDS, PAIRS, words_for
+from dapwick.core.prior import SYMMETRY_MM, mirror_rows
 from dapwick.core.problem import Problem
-
-
-def set_aside(problem: Problem, readings: Array, heeded: BoolArray) -> BoolArray:
-    """Which rows of the readings are a slip of the hand. Of those that count, the worst mark of each photo
-    past `flagged_at`; of those set aside before, the ones still past it. Where hand measures and scale cards
-    disagree, the marks that were measured between bend first and are not blamed for it."""
-    off, limit = _mark_distances(problem, readings), problem.tol.flagged_at
-    counted = heeded[: 2 * len(off)].reshape(-1, 2)[:, 0]
-    slipped = ~counted & (off > limit)
-    blamed = counted.copy()
-    if (np.abs(readings[2 * len(off) :]) > limit).any():
-        blamed &= ~np.isin(problem.mark_of, [*problem.hand_from, *problem.hand_to])
-    slipped[_worst_per_photo(problem, np.where(blamed, off, 0.0), limit)] = True
-    aside = np.zeros(problem.robust_rows, dtype=bool)
-    aside[: 2 * len(off)] = np.repeat(slipped, 2)
-    return aside
 
 
 def _mark_distances(problem: Problem, readings: Array) -> Array:
@@ -39,8 +24,8 @@ def contradictions(problem: Problem, x: Array, readings: Array, heeded: BoolArra
     slipped = np.flatnonzero(~heeded[: 2 * n].reshape(-1, 2)[:, 0]).tolist()
     found = [_mark_off(problem, i, off[i]) for i in slipped]
     hands = readings[2 * n : 2 * n + len(problem.measures)]
-    for m, r in zip(problem.measures, hands, strict=True):
-        if abs(r) > limit:
+    for i, (m, r) in enumerate(zip(problem.measures, hands, strict=True)):
+        if abs(r) > limit or not heeded[2 * n + i]:
             found.append(
                 Finding(
                     "hand_measure_contradicts",
@@ -49,7 +34,7 @@ def contradictions(problem: Problem, x: Array, readings: Array, heeded: BoolArra
                     mark=m.from_mark,
                 )
             )
-    found += _cards_off(problem, readings)
+    found += _cards_off(problem, readings, heeded)
     points, w, t, _ = problem.unpack(x)
     found += _uneven_pairs(problem, points)
     depth = np.einsum(
@@ -66,7 +51,7 @@ def contradictions(problem: Problem, x: Array, readings: Array, heeded: BoolArra
     ]
 
 
-def _cards_off(problem: Problem, readings: Array) -> list[Finding]:
+def _cards_off(problem: Problem, readings: Array, heeded: BoolArray) -> list[Finding]:
     first = 2 * len(problem.photo_of) + len(problem.measures)
     off = readings[first:]
     return [
@@ -76,40 +61,30 @@ def _cards_off(problem: Problem, readings: Array) -> list[Finding]:
             f"{abs(np.expm1(r * sigma)):.0%}. Was the card level with the eye, and printed at 100 %?",
             problem.photos[i].name,
         )
-        for i, r, sigma in zip(problem.carded, off, problem.card_sigma, strict=True)
-        if abs(r) > problem.tol.flagged_at
+        for i, r, sigma, counts in zip(problem.carded, off, problem.card_sigma, heeded[first:], strict=True)
+        if abs(r) > problem.tol.flagged_at or not counts
     ]
 
 
 def _uneven_pairs(problem: Problem, points: Array) -> list[Finding]:
     """Pairs that stand farther from mirroring each other than heads do: a slip, or a real unevenness. A bone
     that is known already has been looked at for that."""
-    if not problem.prior.mirrors:
+    if problem.prior.known:
         return []
-    left, right = (np.array(side) for side in zip(*PAIRS, strict=True))
-    apart = np.linalg.norm(points[left] - points[right] * [-1, 1, 1], axis=1) / problem.tol.symmetry_mm
+    off = (mirror_rows() @ points.ravel())[: 3 * len(PAIRS)].reshape(-1, 3)
+    apart = np.linalg.norm(off, axis=1)
     placed = {MARK_IDS[i] for i in problem.mark_of}
     found = []
-    for mark, by in zip([MARK_IDS[i] for i in left], apart, strict=True):
+    for (left, _), by in zip(PAIRS, apart, strict=True):
+        mark = MARK_IDS[left]
         if by > problem.tol.uneven_at and mark in placed:
             words = words_for(mark).removesuffix(", left")
             message = (
-                f"The {words}s stand {by * problem.tol.symmetry_mm:.0f} mm away from mirroring each other. "
+                f"The {words}s stand {by * SYMMETRY_MM:.0f} mm away from mirroring each other. "
                 "Look at both marks again; if they are right, the head is uneven there."
             )
             found.append(Finding("uneven_pair", message, mark=mark))
     return found
-
-
-def _worst_per_photo(problem: Problem, off: Array, limit: float) -> list[int]:
-    """One culprit a photo: a single slip bends its neighbours, which are not to blame."""
-    worst = []
-    for i in range(len(problem.photos)):
-        rows = np.flatnonzero(problem.photo_of == i)
-        top = int(rows[np.argmax(off[rows])])
-        if off[top] > limit:
-            worst.append(top)
-    return worst
 
 
 def _mark_off(problem: Problem, row: int, off: float) -> Finding:
@@ -126,7 +101,7 @@ def _mark_off(problem: Problem, row: int, off: float) -> Finding:
 def missing(problem: Problem) -> list[Finding]:
     """What would have to be measured or photographed for sizes and depth to be more than a guess."""
     found = []
-    if not (problem.measures or len(problem.carded) or problem.prior.knows_size):
+    if not (problem.measures or len(problem.carded) or problem.prior.known):
         found.append(
             Finding(
                 "no_scale",
@@ -134,7 +109,7 @@ def missing(problem: Problem) -> list[Finding]:
                 "outer eye corners, or hold the scale card beside the eye in a photo.",
             )
         )
-    if len({p.view for p in problem.photos}) == 1 and problem.prior.mirrors:
+    if len({p.view for p in problem.photos}) == 1 and not problem.prior.known:
         found.append(
             Finding("depth_unknown", "Only one view is marked, so depth is a guess. Mark a second view.")
         )

@@ -61,6 +61,12 @@ def _damped_step(bend: Array, slope: Array, scale: Array, damping: float) -> Arr
         return None
 
 
+def cost_of(problem: Problem, x: Array, heeded: BoolArray) -> float:
+    """Half the robust sum of squares at x."""
+    off = problem.constant_rows @ x - problem.constant_offset
+    return 0.5 * (float(problem.loss(problem.readings(x) ** 2)[0][heeded].sum()) + float(off @ off))
+
+
 def _local(problem: Problem, x: Array, heeded: BoolArray) -> tuple[float, Array, Array]:
     """Cost, its slope and its bend (Gauss and Newton's) at x."""
     r, j = problem.readings(x), problem.readings_jacobian(x)

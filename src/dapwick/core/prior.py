@@ -15,7 +15,7 @@ from typing import Final, Literal
 import numpy as np
 
 from dapwick.core.arrays import Array, frozen
-from dapwick.core.marks import INDEX, MARK_IDS
+from dapwick.core.marks import INDEX, MARK_IDS, MIDLINE, PAIRS
 
 _MIDLINE: Final[dict[str, tuple[float, float]]] = {
     "nose_tip": (60, -18),
@@ -67,6 +67,11 @@ EAR_TIPS: Final[Mapping[Carriage, tuple[tuple[float, float, float], float]]] = {
     "drop": ((58, -50, -22), 20.0),
 }
 """Where an ear's tip is (mm, right side) by how it is carried, and how far it strays (σ, mm)."""
+SYMMETRY_MM: Final = 2.0
+"""How far from mirroring a pair of marks is expected to be, on each coordinate (σ)."""
+EAR_TIPS_UNEVEN: Final = 4.0
+UNEVEN_AT_MOST: Final = 3.0
+"""The share of symmetry that is never let go: without more than this a head may be as uneven as it looks."""
 SCALE_SPREAD: Final = 0.22
 """Relative: a head without any measure is known in size only this well."""
 STRAY_MM: Final = 8.0
@@ -106,22 +111,34 @@ _HIGH: Final = {"crown": 1.0, "ear_front": 0.7, "ear_back": 0.7, "ear_tip": 0.7,
 @dataclass(frozen=True)
 class ShapePrior:
     """mean_mm (marks, 3) and covariance (3·marks, 3·marks) mm², head frame; whitener W with
-    W @ (x - mean) of unit covariance. mirrors: the mirror rows are still to be added to it (a bone
-    measured before holds them already). knows_size: no reading in mm is needed any more."""
+    W @ (x - mean) of unit covariance. known: from a bone that was measured before, whose size is no longer
+    a guess."""
 
     mean_mm: Array
     covariance: Array
     whitener: Array
-    mirrors: bool = True
-    knows_size: bool = False
+    known: bool = False
 
 
-def shape_prior(
-    mean_mm: Array, covariance: Array, mirrors: bool = True, knows_size: bool = False
-) -> ShapePrior:
+def shape_prior(mean_mm: Array, covariance: Array, known: bool = False) -> ShapePrior:
     """A prior with its whitener."""
     whitener = np.linalg.inv(np.linalg.cholesky(covariance))
-    return ShapePrior(frozen(mean_mm), frozen(covariance), frozen(whitener), mirrors, knows_size)
+    return ShapePrior(frozen(mean_mm), frozen(covariance), frozen(whitener), known)
+
+
+@cache
+def mirror_rows() -> Array:
+    """(rows, 3·marks): how far marks are from mirroring over x = 0, in units of SYMMETRY_MM: three rows a
+    pair, one a midline mark. Ears are carried unevenly, so their tips count for less."""
+    rows = np.zeros((3 * len(PAIRS) + len(MIDLINE), 3 * len(MARK_IDS)))
+    for row, (left, right) in enumerate(PAIRS):
+        share = EAR_TIPS_UNEVEN if MARK_IDS[left] == "ear_tip_left" else 1.0
+        for axis, sign in enumerate((1.0, -1.0, -1.0)):
+            rows[3 * row + axis, 3 * left + axis] = 1.0 / share
+            rows[3 * row + axis, 3 * right + axis] = sign / share
+    for row, mark in enumerate(MIDLINE):
+        rows[3 * len(PAIRS) + row, 3 * mark] = 1.0
+    return frozen(rows / SYMMETRY_MM)
 
 
 def _place(name: str) -> Array:
@@ -171,7 +188,9 @@ def prior_for(muzzle: Muzzle, ears: Carriage) -> ShapePrior:
     )
     stray = np.full((len(MARK_IDS), 3), STRAY_MM)
     stray[tips] = tip_stray_mm
-    return shape_prior(mean, modes.T @ modes + np.diag(stray.ravel() ** 2))
+    free = np.linalg.inv(modes.T @ modes + np.diag(stray.ravel() ** 2))
+    mirrored = mirror_rows() / UNEVEN_AT_MOST
+    return shape_prior(mean, np.asarray(np.linalg.inv(free + mirrored.T @ mirrored), dtype=np.float64))
 
 
 def muzzle_mode(sigma_mm: float) -> Array:

@@ -7,35 +7,36 @@ translation (mm), per lens a log focal length. Each residual is divided by its s
 from __future__ import annotations
 
 import math
-from dataclasses import dataclass
+from copy import copy
+from dataclasses import dataclass, replace
 from typing import Final
 
 import numpy as np
 
 from dapwick.core.arrays import Array, BoolArray, IntArray
 from dapwick.core.camera import left_jacobian, rotation_from, skew
-from dapwick.core.marks import INDEX, MARK_IDS, MIDLINE, PAIRS
+from dapwick.core.marks import INDEX, MARK_IDS
 from dapwick.core.observations import HandMeasure, PhotoMarks
 from dapwick.core.pose import Pose, fit_pose
-from dapwick.core.prior import ShapePrior
+from dapwick.core.prior import UNEVEN_AT_MOST, ShapePrior, mirror_rows
 from dapwick.core.scale_card import held_level_with, reading_sigma
 
 N: Final = 3 * len(MARK_IDS)
-MIRROR_ROWS: Final = 3 * len(PAIRS) + len(MIDLINE)
 
 
 @dataclass(frozen=True)
 class Tolerances:
-    """symmetry_mm: σ of a pair's mirror residual. robust_at: residuals (in σ) past which a mark's pull
-    levels off. flagged_at: standardised residual that is told. uneven_at: a pair's distance from mirroring
-    (in symmetry_mm) that is told. ftol: the share of the cost below which a step's gain ends the search;
-    rounds: steps tried at most."""
+    """robust_at: residuals (in σ) past which a mark's pull levels off. slip_at: a mark whose leaving out
+    betters the rest as much as one so many σ off is a slip. flagged_at: standardised residual that is told.
+    uneven_at: a pair's distance from mirroring (in its σ) that is told. ftol: the share of the cost below
+    which a step's gain ends the search (nearly: while slips are looked for); rounds: steps tried at most."""
 
-    symmetry_mm: float = 2.0
     robust_at: float = 2.0
     flagged_at: float = 4.0
+    slip_at: float = 3.4
     uneven_at: float = 4.2
     ftol: float = 1e-9
+    nearly: float = 1e-5
     rounds: int = 60
 
 
@@ -61,9 +62,8 @@ class Problem:
         self.constant_rows = self._constant_rows()
         self.constant_information = self.constant_rows.T @ self.constant_rows
         focal, spread = self._lens_prior()
-        mirror = np.zeros(MIRROR_ROWS if prior.mirrors else 0)
         self.constant_offset = np.concatenate(
-            [focal / spread, mirror, prior.whitener @ prior.mean_mm.ravel()]
+            [focal / spread, np.zeros(len(mirror_rows())), prior.whitener @ prior.mean_mm.ravel()]
         )
 
     def _pose(self, photo: PhotoMarks) -> Pose:
@@ -96,20 +96,30 @@ class Problem:
             self.card_eyes[row, [INDEX[m] for m in eyes]] = 1.0 / len(eyes)
 
     def _constant_rows(self) -> Array:
-        """Rows that do not change: focal priors, symmetry (where the prior does not hold it already), shape prior."""
+        """Rows that do not change: focal priors, symmetry, shape prior."""
         focal = np.zeros((len(self.lenses), self.unknowns))
         focal[:, N + 6 * len(self.photos) :] = np.diag(1.0 / self._lens_prior()[1])
-        symmetry = np.zeros((3 * len(PAIRS) + len(MIDLINE), self.unknowns))
-        for row, (left, right) in enumerate(PAIRS):
-            for axis, sign in enumerate((1.0, -1.0, -1.0)):
-                symmetry[3 * row + axis, 3 * left + axis] = 1.0
-                symmetry[3 * row + axis, 3 * right + axis] = sign
-        for row, mark in enumerate(MIDLINE):
-            symmetry[3 * len(PAIRS) + row, 3 * mark] = 1.0
+        mirror = np.zeros((len(mirror_rows()), self.unknowns))
+        # The prior holds the part of symmetry that is never let go; these rows make up the rest.
+        mirror[:, :N] = mirror_rows() * math.sqrt(1.0 - UNEVEN_AT_MOST**-2)
         prior = np.zeros((N, self.unknowns))
         prior[:, :N] = self.prior.whitener
-        mirror = symmetry if self.prior.mirrors else symmetry[:0]
-        return np.concatenate([focal, mirror / self.tol.symmetry_mm, prior])
+        return np.concatenate([focal, mirror, prior])
+
+    def unmirrored(self) -> Problem:
+        """The same problem without leaning on the two sides being alike."""
+        freed = copy(self)
+        kept = np.ones(len(self.constant_rows), dtype=bool)
+        kept[len(self.lenses) : len(self.lenses) + len(mirror_rows())] = False
+        freed.constant_rows, freed.constant_offset = self.constant_rows[kept], self.constant_offset[kept]
+        freed.constant_information = freed.constant_rows.T @ freed.constant_rows
+        return freed
+
+    def sooner(self, rounds: int | None = None) -> Problem:
+        """The same problem, whose search ends when it is nearly there, or after so many steps."""
+        short = copy(self)
+        short.tol = replace(self.tol, ftol=self.tol.nearly, rounds=rounds or self.tol.rounds)
+        return short
 
     def _lens_prior(self) -> tuple[Array, Array]:
         of_lens = [next(p for p in self.photos if p.lens_key == key) for key in self.lenses]
@@ -244,10 +254,10 @@ class Problem:
         return 2 * c2 * (root - 1), 1 / root
 
     def information(self, x: Array, heeded: BoolArray) -> Array:
-        """Inverse covariance (unknowns, unknowns) at a solution. A reading set aside tells nothing; one past
-        `flagged_at` that still counts does so by its robust weight."""
-        z, j = self.readings(x) ** 2, self.readings_jacobian(x)
-        weight = np.where(z > self.tol.flagged_at**2, self.loss(z)[1], 1.0) * heeded
+        """Inverse covariance (unknowns, unknowns) at a solution, each reading by its robust weight: those far
+        off tell less, those set aside nothing."""
+        r, j = self.readings(x), self.readings_jacobian(x)
+        weight = self.loss(r**2)[1] * heeded
         return np.asarray((weight[:, None] * j).T @ j + self.constant_information)
 
 

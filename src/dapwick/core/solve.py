@@ -16,7 +16,7 @@ from scipy.linalg import cho_factor, cho_solve
 from dapwick.core.arrays import Array, BoolArray, frozen, gradient
 from dapwick.core.bone import Bone
 from dapwick.core.camera import Camera, rotation_from
-from dapwick.core.contradictions import contradictions, missing, set_aside
+from dapwick.core.contradictions import contradictions, missing
 from dapwick.core.findings import Finding
 from dapwick.core.frame import into_head_frame, rigid_into_head_frame
 from dapwick.core.marks import MARK_IDS
@@ -24,15 +24,24 @@ from dapwick.core.minimise import Minimum, minimise
 from dapwick.core.observations import HeadInput, PhotoMarks
 from dapwick.core.pose import photo_findings
 from dapwick.core.problem import N, Problem, Tolerances
+from dapwick.core.slips import without_slips
 from dapwick.core.threads import one_thread
 
 VERSION: Final = "joint-3"
-SLIP_ROUNDS: Final = 4
+
+
+@dataclass(frozen=True)
+class Places:
+    """points_mm (marks, 3) and covariance (3·marks, 3·marks) mm², head frame."""
+
+    points_mm: Array
+    covariance: Array
 
 
 @dataclass(frozen=True)
 class HeadSolution:
-    """A measured head. points_mm (marks, 3) and covariance (3·marks, 3·marks) mm², head frame.
+    """A measured head. points_mm (marks, 3) and covariance (3·marks, 3·marks) mm², head frame; as_seen the
+    same without leaning on the two sides being alike.
 
     cameras run parallel to photos (only those used). placed: marks seen in at least one used photo.
     rms: of the readings that count, in their σ; evaluations: steps the solver tried.
@@ -40,6 +49,7 @@ class HeadSolution:
 
     points_mm: Array
     covariance: Array
+    as_seen: Places
     cameras: tuple[Camera, ...]
     photos: tuple[PhotoMarks, ...]
     placed: frozenset[str]
@@ -59,7 +69,9 @@ class HeadSolution:
     def bone(self) -> Bone:
         """What a later visit starts from."""
         before = self.inputs.bone.visits if self.inputs.bone else 0
-        return Bone(self.points_mm, self.covariance, before + 1, self.inputs.age_weeks, self.version)
+        return Bone(
+            self.as_seen.points_mm, self.as_seen.covariance, before + 1, self.inputs.age_weeks, self.version
+        )
 
     def camera_of(self, photo: str) -> Camera | None:
         return next((c for c, p in zip(self.cameras, self.photos, strict=True) if p.name == photo), None)
@@ -87,36 +99,44 @@ def solve_head(given: HeadInput, tolerances: Tolerances | None = None) -> HeadSo
         return Unsolved(tuple(findings), given)
     with one_thread():
         problem = Problem(usable, given.hand_measures, prior, tolerances)
-        found, heeded = _without_slips(problem)
-        return _solution(problem, given, found, heeded, findings)
+        # Slips are told from the evidence alone: leaning on sides being alike takes unevenness for one.
+        freed = problem.unmirrored()
+        seen, heeded = without_slips(freed.sooner())
+        leaning = minimise(problem, seen.x, heeded)
+        as_seen = _places(freed, seen.x, heeded, given.level_tip_deg)
+        return _solution(
+            problem, given, replace(leaning, steps=seen.steps + leaning.steps), heeded, as_seen, findings
+        )
 
 
-def _without_slips(problem: Problem) -> tuple[Minimum, BoolArray]:
-    """The least cost with the marks that the rest contradicts set aside, the worst of a photo at a time, so
-    that a slip's neighbours are not blamed for it; one that fits after all is taken back."""
-    heeded = np.ones(problem.robust_rows, dtype=bool)
-    found = minimise(problem, problem.start(), heeded)
-    steps = found.steps
-    for _ in range(SLIP_ROUNDS):
-        slips = set_aside(problem, problem.readings(found.x), heeded)
-        if (slips == ~heeded).all():
-            break
-        heeded = ~slips
-        found = minimise(problem, found.x, heeded)
-        steps += found.steps
-    return replace(found, steps=steps), heeded
+def _places(problem: Problem, x: Array, heeded: BoolArray, tip: float) -> Places:
+    return _in_head_frame(problem.unpack(x)[0], _marginal(problem.information(x, heeded)), tip)
+
+
+def _marginal(information: Array) -> Array:
+    """Covariance of the marks, whatever the cameras."""
+    return np.asarray(cho_solve(cho_factor(information), np.eye(len(information)))[:N, :N])
+
+
+def _in_head_frame(points: Array, covariance: Array, tip: float) -> Places:
+    to_head = gradient(
+        lambda v: into_head_frame(v.reshape(len(v), -1, 3), tip).reshape(len(v), -1), points.ravel()
+    )
+    return Places(frozen(into_head_frame(points, tip)), frozen(to_head @ covariance @ to_head.T))
 
 
 def _solution(
-    problem: Problem, given: HeadInput, found: Minimum, heeded: BoolArray, findings: list[Finding]
+    problem: Problem,
+    given: HeadInput,
+    found: Minimum,
+    heeded: BoolArray,
+    as_seen: Places,
+    findings: list[Finding],
 ) -> HeadSolution:
-    x = found.x
+    x, tip = found.x, given.level_tip_deg
     points, w, t, focal = problem.unpack(x)
-    axes, origin = rigid_into_head_frame(points, given.level_tip_deg)
-    tip = given.level_tip_deg
-    to_head = gradient(lambda v: into_head_frame(v.reshape(len(v), -1, 3), tip).reshape(len(v), -1), x[:N])
-    factor = cho_factor(problem.information(x, heeded))
-    covariance = to_head @ cho_solve(factor, np.eye(problem.unknowns))[:N, :N] @ to_head.T
+    axes, origin = rigid_into_head_frame(points, tip)
+    marks = _places(problem, x, heeded, tip)
     rotation = rotation_from(w) @ problem.rotations
     cameras = tuple(
         Camera(frozen(r @ axes.T), frozen(r @ origin + shift), float(f), p.width_px, p.height_px)
@@ -125,8 +145,9 @@ def _solution(
     readings = problem.readings(x)
     findings = findings + contradictions(problem, x, readings, heeded) + missing(problem)
     return HeadSolution(
-        frozen((points - origin) @ axes.T),
-        frozen(covariance),
+        marks.points_mm,
+        marks.covariance,
+        as_seen,
         cameras,
         problem.photos,
         frozenset(MARK_IDS[i] for i in problem.mark_of),

@@ -7,6 +7,7 @@ from collections.abc import Sequence
 from dataclasses import dataclass
 from pathlib import Path
 from typing import Any, Final
+from zlib import crc32
 
 import numpy as np
 
@@ -73,7 +74,7 @@ def photo_bytes(file: str) -> bytes:
 
 def hand_marks(photo: dict[str, Any], seed: int = HAND_SEED) -> dict[str, dict[str, Any]]:
     """Marks as a person places them on a demo photo: the true places plus a hand's error."""
-    rng = np.random.default_rng(seed)
+    rng = np.random.default_rng([seed, crc32(photo["file"].encode())])
     longer = max(photo["width"], photo["height"])
     px_per_mm = photo["focal_px"] / float(np.linalg.norm(photo["translation_mm"]))
     marks = {}

@@ -1,0 +1,114 @@
+"""Slips of the hand: marks that all the rest of a head contradicts, found and set aside.
+
+A slip on a head seen in few photos hides: the head bends until the slip fits. It is found by leaving out each
+suspicious mark in turn and seeing how much better the rest fits without it (deleted residuals, Cook and
+Weisberg, 1982; one Newton step to choose whom to suspect, the full robust cost to convict).
+"""
+
+from __future__ import annotations
+
+from dataclasses import dataclass, replace
+from typing import Final
+
+import numpy as np
+from scipy.linalg import cho_factor, cho_solve
+
+from dapwick.core.arrays import Array, BoolArray, IntArray
+from dapwick.core.minimise import Minimum, cost_of, minimise
+from dapwick.core.problem import Problem
+
+SUSPECTS: Final = 14
+TRIED: Final = 3
+TRIAL_STEPS: Final = 3
+WORTH_TRYING: Final = 0.4
+"""Share of the convicting gain from which a suspect is tried."""
+SLIPS: Final = 5
+SCALES_LIKELIER: Final = 0.8
+LEAST_REDUNDANCY: Final = 0.01
+"""A mark that nothing else tells of cannot be called a slip."""
+
+
+def without_slips(problem: Problem) -> tuple[Minimum, BoolArray]:
+    """The least cost with slips set aside, the worst first, so that a slip's neighbours are not blamed for
+    it; and which rows of the readings still count."""
+    heeded = np.ones(problem.robust_rows, dtype=bool)
+    found = minimise(problem, problem.start(), heeded)
+    steps = found.steps
+    for _ in range(SLIPS):
+        better = _without_worst(problem, found, heeded)
+        if better is None:
+            break
+        heeded = better
+        found = minimise(problem, found.x, heeded)
+        steps += found.steps
+    return replace(found, steps=steps), heeded
+
+
+def _without_worst(problem: Problem, found: Minimum, heeded: BoolArray) -> BoolArray | None:
+    """The rows that count without the worst slip; None where nothing is one."""
+    convicting = problem.tol.slip_at**2 / 2
+    counting = heeded[2 * len(problem.photo_of) :].sum()
+    trials = [(_but(heeded, s.rows), found.x + s.move) for s in _suspects(problem, found.x, heeded)]
+    gains = found.cost - np.array([cost_of(problem, x, kept) for kept, x in trials])
+    quick = problem.sooner(TRIAL_STEPS)
+    best, most = None, convicting
+    for i in np.argsort(-gains)[:TRIED]:
+        if gains[i] > WORTH_TRYING * convicting:
+            kept, x = trials[i]
+            gain = found.cost - minimise(quick, x, kept).cost
+            # A number is mistyped more easily than a mark slips to just where it would explain the number.
+            gain *= 1.0 if kept[2 * len(problem.photo_of) :].sum() == counting else 1.0 / SCALES_LIKELIER
+            if gain > most:
+                best, most = kept, gain
+    return best
+
+
+def _but(heeded: BoolArray, rows: IntArray) -> BoolArray:
+    kept = heeded.copy()
+    kept[rows] = False
+    return kept
+
+
+@dataclass(frozen=True)
+class Suspect:
+    """Rows of the readings that may be one slip; off: squared distance from where all the rest would put
+    them, in its σ; move: the step that the head takes without them."""
+
+    rows: IntArray
+    off: float
+    move: Array
+
+
+def _suspects(problem: Problem, x: Array, heeded: BoolArray) -> list[Suspect]:
+    """The placed marks farthest off, and every hand measure and the scale card while another tells the
+    size."""
+    readings, rows = problem.readings(x), problem.readings_jacobian(x)
+    weight = problem.loss(readings**2)[1] * heeded
+    factor = cho_factor((weight[:, None] * rows).T @ rows + problem.constant_information)
+    spread = cho_solve(factor, rows.T).T
+    marks = np.arange(2 * len(problem.photo_of)).reshape(-1, 2)
+    scales = _scales(problem, heeded)
+    found = [s for which in scales for s in _deleted(which[None], readings, rows, spread, weight)]
+    of_marks = _deleted(marks[heeded[marks[:, 0]]], readings, rows, spread, weight)
+    return found + sorted(of_marks, key=lambda s: -s.off)[:SUSPECTS]
+
+
+def _deleted(which: IntArray, readings: Array, rows: Array, spread: Array, weight: Array) -> list[Suspect]:
+    """Suspects from groups of rows (groups, rows of each). spread: covariance times the rows."""
+    r, w, own = readings[which], weight[which], np.eye(which.shape[1])
+    lever = rows[which] @ spread[which].swapaxes(1, 2)
+    left = np.linalg.inv(own * (1.0 + LEAST_REDUNDANCY) - lever * w[:, None, :])
+    deleted = np.einsum("gab,gb->ga", left, r)
+    off = np.einsum("ga,gab,gb->g", deleted, np.linalg.inv(own + left @ lever), deleted)
+    moves = np.einsum("gau,ga->gu", spread[which], w * deleted)
+    return [Suspect(*one) for one in zip(which, off.tolist(), moves, strict=True)]
+
+
+def _scales(problem: Problem, heeded: BoolArray) -> list[IntArray]:
+    """Rows of the readings in mm that may be wrong: each hand measure, and all cards at once, for they are
+    one print; none while only one of these still counts."""
+    first, last = 2 * len(problem.photo_of), problem.robust_rows
+    hands = [np.array([first + i]) for i in range(len(problem.measures))]
+    cards = [np.arange(last - len(problem.carded), last)] if len(problem.carded) else []
+    counting = [which for which in hands + cards if heeded[which].all()]
+    return counting if len(counting) > 1 else []
