@@ -69,7 +69,7 @@ def cost_of(problem: Problem, x: Array, heeded: BoolArray) -> float:
 
 def _local(problem: Problem, x: Array, heeded: BoolArray) -> tuple[float, Array, Array]:
     """Cost, its slope and its bend (Gauss and Newton's) at x."""
-    r, j = problem.readings(x), problem.readings_jacobian(x)
+    r, j = problem.readings_both(x)
     rho, weight = problem.loss(r**2)
     weight = np.where(heeded, weight, 0.0)
     off = problem.constant_rows @ x - problem.constant_offset

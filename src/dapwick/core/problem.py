@@ -40,6 +40,20 @@ class Tolerances:
     rounds: int = 60
 
 
+@dataclass(frozen=True)
+class _Pictured:
+    """One point of the search unpacked: marks (marks, 3), turns w and shifts t (photos, 3), focal px and
+    rotation (photos, 3, 3) of each photo; each placed mark turned, and in its camera's frame p (placed, 3)."""
+
+    points: Array
+    w: Array
+    t: Array
+    focal: Array
+    rotation: Array
+    turned: Array
+    p: Array
+
+
 class Problem:
     """The residual vector of one head and its analytic Jacobian."""
 
@@ -149,82 +163,81 @@ class Problem:
 
     def readings(self, x: Array) -> Array:
         """The rows that a hand or an eye read: 2 a mark, then hand measures, then scale cards."""
-        points, w, t, focal = self.unpack(x)
-        turned = np.einsum(
-            "oij,oj->oi", (rotation_from(w) @ self.rotations)[self.photo_of], points[self.mark_of]
-        )
-        p = turned + t[self.photo_of]
-        z = np.maximum(p[:, 2:], 1.0)
-        px = focal[self.photo_of, None] * p[:, :2] / z + self.centre_px[self.photo_of]
-        reprojection = (px - self.seen_px) / self.sigma_px[:, None]
-        spans = np.linalg.norm(points[self.hand_from] - points[self.hand_to], axis=1)
-        return np.concatenate(
-            [
-                reprojection.ravel(),
-                (spans - self.hand_mm) / self.hand_sigma,
-                self._card_residuals(points, w, t, focal),
-            ]
-        )
+        return self._readings(self._pictured(x))
 
-    def _card_residuals(self, points: Array, w: Array, t: Array, focal: Array) -> Array:
-        """log of px per mm at the depth of the eye the card was held level with, against the card's own."""
-        if not len(self.carded):
-            return np.zeros(0)
-        depth = self._eye_depth(points, (rotation_from(w) @ self.rotations)[self.carded], t)
-        return np.asarray((np.log(focal[self.carded] / depth) - self.card_log) / self.card_sigma)
+    def readings_jacobian(self, x: Array) -> Array:
+        """d readings / d x, dense (rows, unknowns)."""
+        return self._readings_jacobian(self._pictured(x))
 
-    def _eye_depth(self, points: Array, rotation: Array, t: Array) -> Array:
-        eye = self.card_eyes @ points
-        ahead = np.einsum("cj,cj->c", rotation[:, 2], eye) + t[self.carded, 2]
-        return np.asarray(np.maximum(ahead, 1.0))
+    def readings_both(self, x: Array) -> tuple[Array, Array]:
+        """Readings and their derivative at once."""
+        pictured = self._pictured(x)
+        return self._readings(pictured), self._readings_jacobian(pictured)
 
     def jacobian(self, x: Array) -> Array:
         """d residuals / d x, dense (rows, unknowns)."""
         return np.concatenate([self.readings_jacobian(x), self.constant_rows])
 
-    def readings_jacobian(self, x: Array) -> Array:
-        """d readings / d x, dense (rows, unknowns). Chain: pixel by camera point by (mark, turn, shift)."""
+    def _pictured(self, x: Array) -> _Pictured:
         points, w, t, focal = self.unpack(x)
         rotation = rotation_from(w) @ self.rotations
         turned = np.einsum("oij,oj->oi", rotation[self.photo_of], points[self.mark_of])
-        p = turned + t[self.photo_of]
-        z = np.maximum(p[:, 2], 1.0)
-        f = focal[self.photo_of] / self.sigma_px
-        by_point = np.zeros((len(p), 2, 3))
-        by_point[:, 0, 0] = by_point[:, 1, 1] = f / z
-        by_point[:, :, 2] = -f[:, None] * p[:, :2] / z[:, None] ** 2
-        by_turn = by_point @ -skew(turned) @ left_jacobian(w)[self.photo_of]
-        photos = np.zeros((len(p), 2, self.unknowns))
-        rows = np.arange(len(p))[:, None]
-        mark_columns = 3 * self.mark_of[:, None] + np.arange(3)
-        camera_columns = N + 6 * self.photo_of[:, None] + np.arange(3)
-        lens_column = N + 6 * len(self.photos) + self.lens_of[self.photo_of]
-        for axis in range(2):
-            photos[rows, axis, mark_columns] = (by_point @ rotation[self.photo_of])[:, axis]
-            photos[rows, axis, camera_columns] = by_turn[:, axis]
-            photos[rows, axis, camera_columns + 3] = by_point[:, axis]
-            photos[rows[:, 0], axis, lens_column] = f * p[:, axis] / z
+        return _Pictured(points, w, t, focal, rotation, turned, turned + t[self.photo_of])
+
+    def _readings(self, at: _Pictured) -> Array:
+        z = np.maximum(at.p[:, 2:], 1.0)
+        px = at.focal[self.photo_of, None] * at.p[:, :2] / z + self.centre_px[self.photo_of]
+        reprojection = (px - self.seen_px) / self.sigma_px[:, None]
+        spans = np.linalg.norm(at.points[self.hand_from] - at.points[self.hand_to], axis=1)
         return np.concatenate(
-            [
-                photos.reshape(-1, self.unknowns),
-                self._hand_rows(points),
-                self._card_rows(points, w, t),
-            ]
+            [reprojection.ravel(), (spans - self.hand_mm) / self.hand_sigma, self._card_residuals(at)]
         )
 
-    def _card_rows(self, points: Array, w: Array, t: Array) -> Array:
+    def _card_residuals(self, at: _Pictured) -> Array:
+        """log of px per mm at the depth of the eye the card was held level with, against the card's own."""
+        if not len(self.carded):
+            return np.zeros(0)
+        scale = np.log(at.focal[self.carded] / self._eye_depth(at))
+        return np.asarray((scale - self.card_log) / self.card_sigma)
+
+    def _eye_depth(self, at: _Pictured) -> Array:
+        eye = self.card_eyes @ at.points
+        ahead = np.einsum("cj,cj->c", at.rotation[self.carded, 2], eye) + at.t[self.carded, 2]
+        return np.asarray(np.maximum(ahead, 1.0))
+
+    def _readings_jacobian(self, at: _Pictured) -> Array:
+        """Chain: pixel by camera point by (mark, turn, shift)."""
+        z = np.maximum(at.p[:, 2], 1.0)
+        f = at.focal[self.photo_of] / self.sigma_px
+        by_point = np.zeros((len(z), 2, 3))
+        by_point[:, 0, 0] = by_point[:, 1, 1] = f / z
+        by_point[:, :, 2] = -f[:, None] * at.p[:, :2] / z[:, None] ** 2
+        by_turn = by_point @ -skew(at.turned) @ left_jacobian(at.w)[self.photo_of]
+        photos = np.zeros((len(z), 2, self.unknowns))
+        rows, axes = np.arange(len(z))[:, None, None], np.arange(2)[None, :, None]
+        marks = 3 * self.mark_of[:, None, None] + np.arange(3)
+        cameras = N + 6 * self.photo_of[:, None, None] + np.arange(3)
+        lens = N + 6 * len(self.photos) + self.lens_of[self.photo_of]
+        photos[rows, axes, marks] = by_point @ at.rotation[self.photo_of]
+        photos[rows, axes, cameras] = by_turn
+        photos[rows, axes, cameras + 3] = by_point
+        photos[rows[:, 0], axes[:, :, 0], lens[:, None]] = (f / z)[:, None] * at.p[:, :2]
+        return np.concatenate(
+            [photos.reshape(-1, self.unknowns), self._hand_rows(at.points), self._card_rows(at)]
+        )
+
+    def _card_rows(self, at: _Pictured) -> Array:
         rows = np.zeros((len(self.carded), self.unknowns))
         if not len(rows):
             return rows
-        rotation = (rotation_from(w) @ self.rotations)[self.carded]
-        by_depth = -1.0 / (self._eye_depth(points, rotation, t) * self.card_sigma)
-        turned = np.einsum("cij,cj->ci", rotation, self.card_eyes @ points)
-        by_turn = (-skew(turned) @ left_jacobian(w)[self.carded])[:, 2]
+        rotation = at.rotation[self.carded]
+        by_depth = -1.0 / (self._eye_depth(at) * self.card_sigma)
+        turned = np.einsum("cij,cj->ci", rotation, self.card_eyes @ at.points)
+        by_turn = (-skew(turned) @ left_jacobian(at.w)[self.carded])[:, 2]
         each = np.arange(len(rows))
         columns = N + 6 * self.carded[:, None] + np.arange(3)
-        rows[:, :N] = (by_depth[:, None, None] * self.card_eyes[:, :, None] * rotation[:, None, 2]).reshape(
-            -1, N
-        )
+        by_mark = by_depth[:, None, None] * self.card_eyes[:, :, None] * rotation[:, None, 2]
+        rows[:, :N] = by_mark.reshape(-1, N)
         rows[each[:, None], columns] = by_depth[:, None] * by_turn
         rows[each, columns[:, 2] + 3] = by_depth
         rows[each, N + 6 * len(self.photos) + self.lens_of[self.carded]] += 1.0 / self.card_sigma
@@ -256,7 +269,7 @@ class Problem:
     def information(self, x: Array, heeded: BoolArray) -> Array:
         """Inverse covariance (unknowns, unknowns) at a solution, each reading by its robust weight: those far
         off tell less, those set aside nothing."""
-        r, j = self.readings(x), self.readings_jacobian(x)
+        r, j = self.readings_both(x)
         weight = self.loss(r**2)[1] * heeded
         return np.asarray((weight[:, None] * j).T @ j + self.constant_information)
 

@@ -20,7 +20,7 @@ from dapwick.core.problem import Problem
 SUSPECTS: Final = 14
 TRIED: Final = 3
 TRIAL_STEPS: Final = 3
-WORTH_TRYING: Final = 0.4
+WORTH_TRYING: Final = 0.5
 """Share of the convicting gain from which a suspect is tried."""
 SLIPS: Final = 5
 SCALES_LIKELIER: Final = 0.8
@@ -82,7 +82,7 @@ class Suspect:
 def _suspects(problem: Problem, x: Array, heeded: BoolArray) -> list[Suspect]:
     """The placed marks farthest off, and every hand measure and the scale card while another tells the
     size."""
-    readings, rows = problem.readings(x), problem.readings_jacobian(x)
+    readings, rows = problem.readings_both(x)
     weight = problem.loss(readings**2)[1] * heeded
     factor = cho_factor((weight[:, None] * rows).T @ rows + problem.constant_information)
     spread = cho_solve(factor, rows.T).T
