@@ -16,6 +16,7 @@ from dapwick.core.prior import Muzzle, general_prior
 
 WIDTH, HEIGHT = 1200, 900
 TURN_DEG = 7.0
+ASYMMETRY_MM = 1.4
 HAND = (("eye_outer_left", "eye_outer_right"), ("stop", "nose_tip"))
 MUZZLE_SHARES: Mapping[Muzzle, tuple[float, float]] = {
     "any": (0.6, 1.45),
@@ -34,7 +35,9 @@ class SimHead:
     given: HeadInput
 
 
-def random_points(rng: np.random.Generator, asymmetry_mm: float = 1.4, kind: Muzzle = "any") -> Array:
+def random_points(
+    rng: np.random.Generator, asymmetry_mm: float = ASYMMETRY_MM, kind: Muzzle = "any"
+) -> Array:
     """A made-up head: size, muzzle, width and ears varied, each side a little its own. kind: of this sort
     of muzzle only."""
     points = general_prior().mean_mm.copy()
@@ -102,10 +105,11 @@ def random_head(
     hand: int = 1,
     kind: Muzzle = "any",
     distance_share: float = 1.0,
+    asymmetry_mm: float = ASYMMETRY_MM,
 ) -> SimHead:
     """hand: how many of HAND were measured."""
     rng = np.random.default_rng(seed)
-    points = random_points(rng, kind=kind)
+    points = random_points(rng, asymmetry_mm, kind)
     cameras = tuple(random_camera(rng, view, points, distance_share=distance_share) for view in views)
     photos = tuple(
         marked_photo(rng, f"{view}.jpg", view, camera, points)

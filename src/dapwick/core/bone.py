@@ -34,6 +34,8 @@ FRAME_RAD: Final = 0.1
 GROWN_WEEKS: Final = 52.0
 BORN_SHARE: Final = 0.28
 GROWS_OVER_WEEKS: Final = 13.0
+GROWN_ENOUGH: Final = 1.02
+"""Past this growth a puppy's size is measured anew."""
 GROWTH_SIGMA_SHARE: Final = 0.3
 MUZZLE_GROWS_MORE: Final = 0.35
 
@@ -76,7 +78,7 @@ def prior_of(bone: Bone, age_weeks: float | None = None) -> ShapePrior:
     stray = [MOVED_SIGMA_MM.get(RULE_OF[m].name, 0.0) for m in MARK_IDS]
     own = np.repeat(np.hypot(stray, KEPT_SIGMA_MM), 3)
     covariance = growth**2 * bone.covariance + modes.T @ modes + np.diag(own**2)
-    return shape_prior(mean, (covariance + covariance.T) / 2, known=True)
+    return shape_prior(mean, (covariance + covariance.T) / 2, known=True, sized=growth < GROWN_ENOUGH)
 
 
 def _frame_modes(mean_mm: Array) -> Array:

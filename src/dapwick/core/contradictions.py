@@ -101,11 +101,12 @@ def _mark_off(problem: Problem, row: int, off: float) -> Finding:
 def missing(problem: Problem) -> list[Finding]:
     """What would have to be measured or photographed for sizes and depth to be more than a guess."""
     found = []
-    if not (problem.measures or len(problem.carded) or problem.prior.known):
+    if not (problem.measures or len(problem.carded) or problem.prior.sized):
+        grown = "The puppy has grown since it was measured. " if problem.prior.known else ""
         found.append(
             Finding(
                 "no_scale",
-                "No measure taken by hand yet, so sizes are a guess. Measure one distance, best across the "
+                f"{grown}No measure taken by hand yet, so sizes are a guess. Measure one distance, best across the "
                 "outer eye corners, or hold the scale card beside the eye in a photo.",
             )
         )

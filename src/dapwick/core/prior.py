@@ -111,19 +111,20 @@ _HIGH: Final = {"crown": 1.0, "ear_front": 0.7, "ear_back": 0.7, "ear_tip": 0.7,
 @dataclass(frozen=True)
 class ShapePrior:
     """mean_mm (marks, 3) and covariance (3·marks, 3·marks) mm², head frame; whitener W with
-    W @ (x - mean) of unit covariance. known: from a bone that was measured before, whose size is no longer
-    a guess."""
+    W @ (x - mean) of unit covariance. known: from a bone that was measured before;
+    sized: nothing need be measured in mm any more (not so for a puppy, which has grown)."""
 
     mean_mm: Array
     covariance: Array
     whitener: Array
     known: bool = False
+    sized: bool = False
 
 
-def shape_prior(mean_mm: Array, covariance: Array, known: bool = False) -> ShapePrior:
+def shape_prior(mean_mm: Array, covariance: Array, known: bool = False, sized: bool = False) -> ShapePrior:
     """A prior with its whitener."""
     whitener = np.linalg.inv(np.linalg.cholesky(covariance))
-    return ShapePrior(frozen(mean_mm), frozen(covariance), frozen(whitener), known)
+    return ShapePrior(frozen(mean_mm), frozen(covariance), frozen(whitener), known, sized)
 
 
 @cache

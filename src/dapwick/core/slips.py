@@ -23,7 +23,8 @@ TRIAL_STEPS: Final = 3
 WORTH_TRYING: Final = 0.5
 """Share of the convicting gain from which a suspect is tried."""
 SLIPS: Final = 5
-SCALES_LIKELIER: Final = 0.8
+NUMBERS_LIKELIER: Final = 0.7
+SUSPICIOUS: Final = 2.2
 LEAST_REDUNDANCY: Final = 0.01
 """A mark that nothing else tells of cannot be called a slip."""
 
@@ -47,19 +48,22 @@ def without_slips(problem: Problem) -> tuple[Minimum, BoolArray]:
 def _without_worst(problem: Problem, found: Minimum, heeded: BoolArray) -> BoolArray | None:
     """The rows that count without the worst slip; None where nothing is one."""
     convicting = problem.tol.slip_at**2 / 2
-    counting = heeded[2 * len(problem.photo_of) :].sum()
-    trials = [(_but(heeded, s.rows), found.x + s.move) for s in _suspects(problem, found.x, heeded)]
-    gains = found.cost - np.array([cost_of(problem, x, kept) for kept, x in trials])
+    first_scale = 2 * len(problem.photo_of)
+    suspects = _suspects(problem, found.x, heeded)
+    at_once = np.array([cost_of(problem, found.x + s.move, _but(heeded, s.rows)) for s in suspects])
+    promising = found.cost - at_once > WORTH_TRYING * convicting
+    # One step says little where the whole head changes size, so a suspicious number is always tried.
+    numbers = [s.rows[0] >= first_scale and s.off > SUSPICIOUS**2 for s in suspects]
+    tried = [i for i in np.argsort(at_once) if promising[i]][:TRIED]
     quick = problem.sooner(TRIAL_STEPS)
     best, most = None, convicting
-    for i in np.argsort(-gains)[:TRIED]:
-        if gains[i] > WORTH_TRYING * convicting:
-            kept, x = trials[i]
-            gain = found.cost - minimise(quick, x, kept).cost
-            # A number is mistyped more easily than a mark slips to just where it would explain the number.
-            gain *= 1.0 if kept[2 * len(problem.photo_of) :].sum() == counting else 1.0 / SCALES_LIKELIER
-            if gain > most:
-                best, most = kept, gain
+    for i in {*tried, *np.flatnonzero(numbers).tolist()}:
+        kept = _but(heeded, suspects[i].rows)
+        gain = found.cost - minimise(quick, found.x + suspects[i].move, kept).cost
+        # A number is mistyped more easily than a mark slips to just where it would explain the number.
+        gain *= 1.0 / NUMBERS_LIKELIER if suspects[i].rows[0] >= first_scale else 1.0
+        if gain > most:
+            best, most = kept, gain
     return best
 
 

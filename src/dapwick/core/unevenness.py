@@ -11,7 +11,9 @@ from dapwick.core.marks import INDEX, RULES
 from dapwick.core.measures import NORMAL_95, Rule, with_covariance
 from dapwick.core.solve import HeadSolution
 
-CHI2_3_AT_95: Final = 7.815
+REAL_AT: Final = 12.36
+"""Squared distance of a pair's three differences from none, in their σ, past which they are real: one head in
+twenty that is even would show such a pair among its eight (chi-square, three degrees, 1 - 0.05 / 8)."""
 WAYS: Final = ("out", "forward", "up")
 PAIRED: Final = tuple(rule for rule in RULES if rule.paired)
 MORE: Final = {
@@ -24,7 +26,7 @@ MORE: Final = {
 @dataclass(frozen=True)
 class Unevenness:
     """One pair of marks, left minus right along one way (out from the middle, forward, up), mm. real: the
-    pair's difference as a whole is outside its 95 % region, and so is this part of it."""
+    pair's difference as a whole is more than measuring error, and this part's interval leaves out nothing."""
 
     pair: str
     way: str
@@ -61,7 +63,7 @@ def unevenness_of(head: HeadSolution) -> tuple[Unevenness, ...]:
         part = slice(3 * i, 3 * i + 3)
         apart, spread = values[part], covariance[part, part]
         # The inner eye corners hold the frame's origin: one of their differences is nothing by definition.
-        whole = float(apart @ np.linalg.pinv(spread, rcond=1e-9, hermitian=True) @ apart) > CHI2_3_AT_95
+        whole = float(apart @ np.linalg.pinv(spread, rcond=1e-9, hermitian=True) @ apart) > REAL_AT
         for way, mm, sigma in zip(WAYS, apart.tolist(), np.sqrt(np.diag(spread)).tolist(), strict=True):
             low, high = mm - NORMAL_95 * sigma, mm + NORMAL_95 * sigma
             real = whole and not low <= 0 <= high

@@ -11,9 +11,11 @@ import numpy as np
 from dapwick.core.arrays import Array, frozen
 from dapwick.core.camera import Camera
 from dapwick.core.errors import BadInput
-from dapwick.core.head.coat import Coat, CoatEdge, CoatProbe, coat_of
+from dapwick.core.head.coat import Coat, CoatProbe, coat_of
+from dapwick.core.head.silhouettes import Edge
 from dapwick.core.head.skin import Skin, skin_of
 from dapwick.core.head.template import NOT_ON_SKIN
+from dapwick.core.head.wet import set_right
 from dapwick.core.marks import MARK_IDS
 from dapwick.core.measures import NORMAL_95
 from dapwick.core.observations import PhotoMarks
@@ -34,6 +36,7 @@ SHEET_VIEWS: Final[Mapping[str, tuple[int, int, int, int]]] = {
 """Aligned views as (axis across, sign, axis down, sign) of the head frame; mm, y down."""
 TELLING_SHORTAGE_MM: Final = 3.0
 SHORTAGE_DOTS: Final = 60
+NO_EDGES: Final[Mapping[str, Array]] = {}
 NOTHING: Final = frozen(np.zeros((0, 2)))
 
 
@@ -70,7 +73,7 @@ class FittedGround:
     fit: Fit
     family_id: str
     coat_type: str
-    edges: tuple[CoatEdge, ...]
+    edges: tuple[Edge, ...]
     photos: tuple[PhotoMarks, ...]
     notes: tuple[str, ...]
     skin_lines: Mapping[str, Array]
@@ -109,15 +112,13 @@ def fitted_ground(
     probes: Sequence[CoatProbe],
     family_id: str,
     notes: Sequence[str] = (),
+    wet: Mapping[str, Array] = NO_EDGES,
 ) -> FittedGround:
-    """Skin and coat of a solved head, and the family's own choice on it. edges: photo name to line (px)."""
+    """Skin and coat of a solved head, and the family's own choice on it. edges, wet: photo name to line
+    (px), of dry and of wet photos."""
     chosen = family(family_id)
-    skin = skin_of(head)
-    touching = tuple(
-        CoatEdge(camera, photo.view, edges[photo.name])
-        for camera, photo in zip(head.cameras, head.photos, strict=True)
-        if photo.name in edges
-    )
+    skin = skin_on(head, wet)
+    touching = _edges(head, edges)
     coat: Coat = coat_of(head, skin, coat_type, touching, probes)
     ground = Ground(head, skin, coat)
     combed_out = skin.vertices_mm + coat.depth_mm[:, None] * skin.outward
@@ -138,6 +139,19 @@ def fitted_ground(
         tuple(notes),
         skin_lines,
         coat_lines,
+    )
+
+
+def skin_on(head: HeadSolution, wet: Mapping[str, Array]) -> Skin:
+    """The skin of a solved head, set right by the edges of its wet photos."""
+    return set_right(head, skin_of(head), _edges(head, wet))
+
+
+def _edges(head: HeadSolution, lines: Mapping[str, Array]) -> tuple[Edge, ...]:
+    return tuple(
+        Edge(camera, photo.view, lines[photo.name])
+        for camera, photo in zip(head.cameras, head.photos, strict=True)
+        if photo.name in lines
     )
 
 

@@ -15,8 +15,10 @@ from dapwick.core.head.zones import ZONES
 from dapwick.core.marks import INDEX
 from dapwick.core.solve import HeadSolution
 
-BETWEEN_MARKS_SIGMA_MM: Final = 2.0
-"""How far skin strays from the warp a couple of centimetres from any mark."""
+BETWEEN_MARKS_SIGMA_MM: Final = 1.8
+"""How far skin strays from the warp near a mark."""
+STRAY_A_MM: Final = 0.06
+"""and for each mm farther from any mark."""
 SMOOTHING_ROUNDS: Final = 6
 CONTROL_ROWS: Final = np.array([INDEX[m] for m in CONTROL_MARKS])
 
@@ -49,8 +51,16 @@ def skin_of(head: HeadSolution) -> Skin:
     controls = head.covariance[np.ix_(rows, rows)]
     pull = (weights[:, :, None] * outward[:, None, :]).reshape(len(vertices), -1)
     spread = ((pull @ controls) * pull).sum(axis=1)
-    sigma = np.sqrt(np.maximum(spread, 0.0) + BETWEEN_MARKS_SIGMA_MM**2)
+    sigma = np.sqrt(np.maximum(spread, 0.0) + between_marks_mm() ** 2)
     return Skin(frozen(vertices), frozen(outward), frozen(sigma), base)
+
+
+@cache
+def between_marks_mm() -> Array:
+    """How far skin strays from the warp (V,), σ: more the farther from every mark."""
+    base = template()
+    away = cdist(base.vertices_mm, base.control_mm).min(axis=1)
+    return frozen(BETWEEN_MARKS_SIGMA_MM + STRAY_A_MM * away)
 
 
 @cache

@@ -1,0 +1,175 @@
+"""What a photo's edge says of the surface it goes round: how far from the skin it stands.
+
+Each silhouette ray grazes the surface, so at skin seen edge-on the distance to the edge is the surface's
+distance from that skin; on a dry photo the coat's depth, on a wet one how far the skin was misjudged.
+"""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+from typing import Final
+
+import numpy as np
+
+from dapwick.core.arrays import Array, BoolArray, IntArray, unit
+from dapwick.core.camera import Camera
+from dapwick.core.head.skin import Skin
+from dapwick.core.head.zones import BARE, ZONES
+from dapwick.core.marks import INDEX
+from dapwick.core.solve import HeadSolution
+
+GRAZING: Final = 0.30
+"""Largest |cosine| between hair direction and sight line that still counts as edge-on."""
+DEEPEST_MM: Final = 75.0
+ACROSS: Final = 0.6
+"""Largest |cosine| between the edge line and the hair's picture."""
+FRAME_PX: Final = 3.0
+SECTORS: Final = 90
+OUTERMOST_MM: Final = 5.0
+NOT_READ: Final = ("nape", "throat", BARE)
+BESIDE_AN_EAR_MM: Final = 6.0
+BEFORE_AN_EAR_MM: Final = 14.0
+
+
+@dataclass(frozen=True)
+class EarMargin:
+    """How far from the middle line of its leather (mm, at base and tip) an ear may make the silhouette."""
+
+    standing: tuple[float, float]
+    hanging: tuple[float, float]
+
+
+DRY_EARS: Final = EarMargin((26.0, 12.0), (42.0, 42.0))
+WET_EARS: Final = EarMargin((20.0, 9.0), (30.0, 30.0))
+
+
+@dataclass(frozen=True)
+class Edge:
+    """A silhouette on one photo: a closed line (N, 2), photo px, and its camera."""
+
+    camera: Camera
+    view: str
+    line_px: Array
+
+
+@dataclass(frozen=True)
+class Grazed:
+    """Skin seen edge-on: its vertices at (R,), how far the edge stands off each (mm, outward), and how
+    obliquely it is seen (1 exactly edge-on, more the less so)."""
+
+    at: IntArray
+    off_mm: Array
+    slant: Array
+
+
+def grazed(
+    head: HeadSolution,
+    skin: Skin,
+    edge: Edge,
+    cover_mm: Array,
+    ears: EarMargin = DRY_EARS,
+    from_inside_mm: float = 0.0,
+) -> Grazed:
+    """Where skin is seen edge-on in one photo and nothing else (ear, neck) makes the silhouette, how far the
+    edge stands off it. cover_mm (V,): about how far off it is expected. from_inside_mm: start looking so far
+    under the skin, which finds an edge inside it."""
+    sight = unit(skin.vertices_mm - edge.camera.centre_mm)
+    grazing = np.abs((sight * skin.outward).sum(axis=1)) < GRAZING
+    grazing &= ~np.isin(skin.template.zone, [ZONES.index(z) for z in NOT_READ]) & _outermost(
+        edge.camera, skin.vertices_mm + cover_mm[:, None] * skin.outward
+    )
+    if edge.view in ("front", "back"):
+        # Below the mouth the chest is behind the beard: the silhouette there is not the head's.
+        mouth = head.points_mm[INDEX["lip_front"], 2]
+        grazing &= (skin.vertices_mm[:, 2] > mouth) & (skin.outward[:, 2] > -0.35)
+    if edge.view == "top":
+        # Behind the skull lies the neck: from above the silhouette there is the body's.
+        grazing &= (skin.outward[:, 1] > -0.35) & ~np.isin(skin.template.zone, [ZONES.index("back_skull")])
+    at = np.flatnonzero(grazing)
+    outward = skin.outward[at]
+    off = _depth_to_edge(edge, skin.vertices_mm[at] - from_inside_mm * outward, outward) - from_inside_mm
+    hit = skin.vertices_mm[at] + off[:, None] * outward
+    keep = np.isfinite(off) & (off < DEEPEST_MM) & ~_by_an_ear(head, edge, hit, ears)
+    at, off = at[keep], off[keep]
+    return Grazed(at, off, 1.0 + 2.0 * np.abs((sight[at] * skin.outward[at]).sum(axis=1)))
+
+
+def _outermost(camera: Camera, surface_mm: Array) -> BoolArray:
+    """Vertices pictured on a surface's own silhouette: a muzzle before the cheeks is not. The surface
+    pictures as seen from its middle without overhang, so the farthest in each direction is the edge."""
+    pictured = camera.project(surface_mm)
+    if not np.isfinite(pictured).all():
+        return np.zeros(len(pictured), dtype=bool)
+    away = pictured - (pictured.min(axis=0) + pictured.max(axis=0)) / 2
+    far = np.linalg.norm(away, axis=1)
+    sector = ((np.arctan2(away[:, 1], away[:, 0]) + np.pi) / (2 * np.pi) * SECTORS).astype(int) % SECTORS
+    farthest = np.zeros(SECTORS)
+    np.maximum.at(farthest, sector, far)
+    farthest = np.maximum(farthest, np.maximum(np.roll(farthest, 1), np.roll(farthest, -1)))
+    px_per_mm = camera.focal_px / camera.distance_mm
+    return np.asarray(far > farthest[sector] - OUTERMOST_MM * px_per_mm)
+
+
+def _depth_to_edge(edge: Edge, origin: Array, outward: Array) -> Array:
+    """mm along each hair until its picture crosses the coat edge outward; 0 where the skin already
+    pictures outside, nan where it never crosses."""
+    start, ahead = edge.camera.project(origin), edge.camera.project(origin + outward)
+    step = ahead - start
+    a, b = edge.line_px, np.roll(edge.line_px, -1, axis=0)
+    side = b - a
+    to_a = a[None] - start[:, None]
+    det = step[:, None, 0] * side[None, :, 1] - step[:, None, 1] * side[None, :, 0]
+    det = np.where(np.abs(det) < 1e-9, np.nan, det)
+    along = (to_a[..., 0] * side[None, :, 1] - to_a[..., 1] * side[None, :, 0]) / det
+    on_side = (to_a[..., 0] * step[:, None, 1] - to_a[..., 1] * step[:, None, 0]) / det
+    crossed = (on_side >= 0) & (on_side < 1) & (along > 0)
+    inside = crossed.sum(axis=1) % 2 == 1
+    along = np.where(crossed, along, np.inf)
+    nearest = along.argmin(axis=1)
+    first = np.take_along_axis(along, nearest[:, None], axis=1)[:, 0]
+    # The coat is touched only where the edge runs across the hair; elsewhere it is the neck's or body's.
+    across = np.abs((unit(side)[nearest] * unit(step)).sum(axis=1)) < ACROSS
+    met = start + np.where(np.isfinite(first), first, 0.0)[:, None] * step
+    framed = (
+        (met > FRAME_PX) & (met < [edge.camera.width_px - FRAME_PX, edge.camera.height_px - FRAME_PX])
+    ).all(axis=1)
+    depth = np.where(inside, _unprojected(edge.camera, origin, outward, first), 0.0)
+    return np.where(np.isfinite(first) & across & framed, depth, np.nan)
+
+
+def _unprojected(camera: Camera, origin: Array, outward: Array, pictured: Array) -> Array:
+    """Distance along the hair whose picture lies `pictured` times the first mm's picture away.
+
+    In a pinhole the picture of origin + d·outward is a projective function of d: with depths z and
+    slope s along the hair, pictured = d (z + s) / (z + d s).
+    """
+    z = origin @ camera.rotation[2] + camera.translation_mm[2]
+    s = outward @ camera.rotation[2]
+    with np.errstate(invalid="ignore"):
+        d = pictured * z / (z + s - pictured * s)
+    return np.where(np.isfinite(d) & (d >= 0), d, np.nan)
+
+
+def _by_an_ear(head: HeadSolution, edge: Edge, hit_mm: Array, ears: EarMargin) -> BoolArray:
+    """Whether a silhouette point may be an ear's: near its leather's middle line in the picture, or,
+    seen from front or back, outside of where a hanging ear is rooted."""
+    near = np.zeros(len(hit_mm), dtype=bool)
+    hit = edge.camera.project(hit_mm)
+    px_per_mm = edge.camera.focal_px / edge.camera.distance_mm
+    for side, sign in (("left", -1.0), ("right", 1.0)):
+        front = head.points_mm[INDEX[f"ear_front_{side}"]]
+        base = (front + head.points_mm[INDEX[f"ear_back_{side}"]]) / 2
+        tip = head.points_mm[INDEX[f"ear_tip_{side}"]]
+        hanging = tip[2] < base[2]
+        a, b = edge.camera.project(np.stack([base, tip]))
+        t = np.clip((hit - a) @ (b - a) / max(float((b - a) @ (b - a)), 1e-9), 0.0, 1.0)
+        at_base, at_tip = ears.hanging if hanging else ears.standing
+        margin = (at_base + t * (at_tip - at_base)) * px_per_mm
+        near |= np.linalg.norm(hit - a - t[:, None] * (b - a), axis=1) < margin
+        outside = sign * hit_mm[:, 0] - sign * front[0]
+        if edge.view in ("front", "back"):
+            above = hit_mm[:, 2] > front[2] - BEFORE_AN_EAR_MM
+            near |= outside > 0 if hanging else (outside > -BESIDE_AN_EAR_MM) & above
+        if edge.view == "top" and hanging:
+            near |= (outside > 0) & (hit_mm[:, 1] < front[1] + BEFORE_AN_EAR_MM)
+    return near

@@ -1,0 +1,59 @@
+"""The skin set right by wet photos, whose hair lies flat."""
+
+from __future__ import annotations
+
+from collections.abc import Sequence
+from dataclasses import replace
+from typing import Final
+
+import numpy as np
+
+from dapwick.core.arrays import frozen
+from dapwick.core.head.silhouettes import WET_EARS, Edge, Grazed, grazed
+from dapwick.core.head.skin import Skin, vertex_normals
+from dapwick.core.head.spread import Likeness, Readings, merged, spread
+from dapwick.core.solve import HeadSolution
+
+WET_OFFSET_MM: Final = 2.0
+"""How far wet hair, combed flat, stands off the skin."""
+WET_OFFSET_SIGMA_MM: Final = 2.0
+EDGE_SIGMA_MM: Final = 2.2
+FINER_SHAPE_MM: Final = 1.5
+"""How far skin strays between two readings, whatever they say (σ)."""
+FARTHEST_OFF_MM: Final = 16.0
+"""A wet edge farther than this from the warped skin is an ear's, a collar's or a beard's, not the skin's."""
+REACH_MM: Final = 26.0
+SIDES_ALIKE: Final = 0.9
+
+
+def set_right(head: HeadSolution, skin: Skin, wet: Sequence[Edge], offset_mm: float = WET_OFFSET_MM) -> Skin:
+    """The skin nudged along its normals to wet edges; where they say nothing it stays as it was."""
+    seen = [grazed_wet(head, skin, edge, offset_mm) for edge in wet]
+    readings = merged(skin.vertices_mm, [_as_one(seen, offset_mm)])
+    if not len(readings.at):
+        return skin
+    like = Likeness(skin.sigma_mm, REACH_MM, SIDES_ALIKE)
+    nudge, sigma = spread(skin.vertices_mm, np.zeros(len(skin.sigma_mm)), readings, like)
+    vertices = skin.vertices_mm + nudge[:, None] * skin.outward
+    return replace(
+        skin,
+        vertices_mm=frozen(vertices),
+        outward=frozen(vertex_normals(vertices, skin.template)),
+        sigma_mm=frozen(np.hypot(sigma, FINER_SHAPE_MM)),
+    )
+
+
+def grazed_wet(head: HeadSolution, skin: Skin, edge: Edge, offset_mm: float) -> Grazed:
+    """Skin seen edge-on in a wet photo."""
+    cover = np.full(len(skin.vertices_mm), offset_mm)
+    return grazed(head, skin, edge, cover, WET_EARS, from_inside_mm=FARTHEST_OFF_MM)
+
+
+def _as_one(seen: Sequence[Grazed], offset_mm: float) -> Readings:
+    """All wet photos in one part: how thick the wet coat lies is the same error in each."""
+    nothing = [np.zeros(0)]
+    at = np.concatenate([np.zeros(0, dtype=np.intp), *(g.at for g in seen)])
+    off = np.concatenate(nothing + [g.off_mm for g in seen]) - offset_mm
+    slant = np.concatenate(nothing + [g.slant for g in seen])
+    near = np.abs(off) < FARTHEST_OFF_MM
+    return Readings(at[near], off[near], EDGE_SIGMA_MM * slant[near], WET_OFFSET_SIGMA_MM, one_sided=True)

@@ -1,0 +1,162 @@
+"""A dog that comes again: bone is kept, cameras are solved, puppies may have grown."""
+
+from __future__ import annotations
+
+from dataclasses import replace
+
+import numpy as np
+import pytest
+
+from dapwick.core.bone import Bone, growth_since, prior_of, share_of_grown
+from dapwick.core.camera import rotation_from
+from dapwick.core.marks import INDEX, MARK_IDS, swapped
+from dapwick.core.measures import RULES, measures_of
+from dapwick.core.observations import HeadInput
+from dapwick.core.prior import CARRIAGES, MUZZLES, prior_for
+from dapwick.core.solve import HeadSolution, solve_head
+from simheads import SimHead, hand_measure, marked_photo, random_camera, random_head
+
+FACE = ("eye_inner_left", "eye_inner_right", "eye_outer_left", "eye_outer_right", "nose_tip", "nose_top")
+
+
+def solved(given: HeadInput) -> HeadSolution:
+    head = solve_head(given)
+    assert isinstance(head, HeadSolution)
+    return head
+
+
+def first_visit(seed: int) -> tuple[SimHead, HeadSolution]:
+    sim = random_head(seed, ("front", "left", "right", "top"), hand=2)
+    return sim, solved(sim.given)
+
+
+def later(sim: SimHead, seed: int, grown: float = 1.0) -> HeadInput:
+    """A front photo of a later day with six marks and nothing measured by hand."""
+    rng = np.random.default_rng([seed, 9])
+    points = sim.points_mm * grown
+    camera = random_camera(rng, "front", points)
+    photo = marked_photo(rng, "later.jpg", "front", camera, points)
+    return HeadInput((replace(photo, marks={m: photo.marks[m] for m in FACE}),))
+
+
+def error(head: HeadSolution, points_mm: np.ndarray) -> float:
+    lengths = [r for r in RULES if r.unit == "mm"]
+    told = {m.id: m.value for m in measures_of(head)}
+    return float(np.sqrt(np.mean([(told[r.id] - float(r.of(points_mm))) ** 2 for r in lengths])))
+
+
+def test_six_marks_on_one_photo_give_a_known_head_back() -> None:
+    known, unknown, first = [], [], []
+    for seed in range(6):
+        sim, head = first_visit(seed)
+        given = later(sim, seed)
+        known.append(error(solved(replace(given, bone=head.bone)), sim.points_mm))
+        unknown.append(error(solved(given), sim.points_mm))
+        first.append(error(head, sim.points_mm))
+    assert np.mean(known) < 1.15 * np.mean(first)
+    assert np.mean(known) < 0.4 * np.mean(unknown)
+
+
+def test_the_camera_of_a_later_visit_is_found() -> None:
+    sim, head = first_visit(2)
+    given = later(sim, 2)
+    camera = random_camera(np.random.default_rng([2, 9]), "front", sim.points_mm)
+    found = solved(replace(given, bone=head.bone)).cameras[0]
+    turn = found.rotation @ camera.rotation.T
+    assert np.degrees(np.arccos((np.trace(turn) - 1) / 2)) < 3.0
+
+
+def test_a_known_head_needs_no_measure_by_hand() -> None:
+    sim, head = first_visit(3)
+    codes = {f.code for f in solved(replace(later(sim, 3), bone=head.bone)).findings}
+    assert not codes & {"no_scale", "depth_unknown"}
+
+
+def test_a_second_full_visit_narrows_the_bone() -> None:
+    sim, head = first_visit(4)
+    again = random_head(4, ("front", "left", "right", "top"), hand=2)
+    rng = np.random.default_rng(77)
+    photos = tuple(
+        marked_photo(rng, f"again-{p.name}", p.view, camera, sim.points_mm)
+        for p, camera in zip(again.given.photos, again.cameras, strict=True)
+    )
+    second = solved(HeadInput(photos, bone=head.bone))
+    assert second.bone.visits == 2
+    narrower = [b.sigma < a.sigma for a, b in zip(measures_of(head), measures_of(second), strict=True)]
+    assert np.mean(narrower) > 0.9
+
+
+def test_ear_tips_are_free_to_be_carried_otherwise() -> None:
+    _, head = first_visit(5)
+    spread = np.sqrt(np.diag(prior_of(head.bone).covariance)).reshape(-1, 3)
+    assert spread[INDEX["ear_tip_left"]].min() > 15
+    assert spread[INDEX["eye_inner_left"]].max() < 15
+
+
+def test_where_the_old_frame_lay_says_nothing_of_the_head() -> None:
+    """A known head shifted and turned as a whole is as likely as one that is not."""
+    _, head = first_visit(6)
+    prior = prior_of(head.bone)
+    turned = head.bone.points_mm @ rotation_from(np.array([0.0, 0.05, 0.08])).T + [4.0, -5.0, 3.0]
+    away = prior.whitener @ (turned - prior.mean_mm).ravel()
+    assert float(away @ away) < 10
+    stretched = prior.mean_mm * 1.15
+    assert float(((prior.whitener @ (stretched - prior.mean_mm).ravel()) ** 2).sum()) > 10
+
+
+@pytest.mark.parametrize(("age_weeks", "share"), [(8, 0.61), (26, 0.90), (52, 0.99)])
+def test_puppies_grow_fast_and_then_slowly(age_weeks: float, share: float) -> None:
+    assert share_of_grown(age_weeks) == pytest.approx(share, abs=0.02)
+
+
+def bone_at(age_weeks: float | None) -> Bone:
+    return replace(first_visit(7)[1].bone, age_weeks=age_weeks)
+
+
+def test_a_grown_dog_does_not_grow_and_an_unknown_age_is_taken_as_grown() -> None:
+    assert growth_since(bone_at(80), 120) == 1.0
+    assert growth_since(bone_at(None), 12) == 1.0
+    assert growth_since(bone_at(10), None) == 1.0
+    assert growth_since(bone_at(10), 8) == 1.0
+    assert growth_since(bone_at(10), 20) > 1.15
+
+
+def test_a_puppys_new_size_is_found_from_photos_and_one_reading() -> None:
+    sim, head = first_visit(8)
+    grown = 1.22
+    bone = replace(head.bone, age_weeks=10.0)
+    rng = np.random.default_rng(5)
+    points = sim.points_mm * grown
+    cameras = [random_camera(rng, view, points) for view in ("front", "left")]
+    photos = tuple(
+        marked_photo(rng, view, view, camera, points)  # type: ignore[arg-type]
+        for view, camera in zip(("front", "left"), cameras, strict=True)
+    )
+    reading = hand_measure(rng, points, "eye_outer_left", "eye_outer_right")
+    told = solved(HeadInput(photos, bone=bone, age_weeks=22.0))
+    assert "no_scale" in {f.code for f in told.findings}
+    again = solved(HeadInput(photos, (reading,), bone=bone, age_weeks=22.0))
+    length, true = measures_of(again)[0], float(RULES[0].of(points))
+    assert length.low < true < length.high
+    assert length.sigma < 0.06 * length.value
+    unaware = measures_of(solved(HeadInput(photos, bone=bone)))[0]
+    assert unaware.high < true
+
+
+@pytest.mark.parametrize("muzzle", MUZZLES)
+@pytest.mark.parametrize("ears", CARRIAGES)
+def test_kinds_of_heads_differ_in_muzzle_and_ears_alone(muzzle: str, ears: str) -> None:
+    prior, general = prior_for(muzzle, ears), prior_for("any", "any")  # type: ignore[arg-type]
+    mirror = np.array([prior.mean_mm[INDEX[swapped(m)]] * [-1, 1, 1] for m in MARK_IDS])
+    assert np.allclose(prior.mean_mm, mirror)
+    skull = [INDEX["occiput"], INDEX["crown"]]
+    assert np.allclose(prior.mean_mm[skull], general.mean_mm[skull])
+    longer = prior.mean_mm[INDEX["nose_tip"], 1] - general.mean_mm[INDEX["nose_tip"], 1]
+    assert np.sign(longer) == {"any": 0, "short": -1, "medium": -1, "long": 1}[muzzle]
+    assert np.linalg.eigvalsh(prior.covariance).min() > 0
+
+
+def test_saying_short_muzzle_narrows_what_one_front_photo_says() -> None:
+    given = random_head(12, ("front",), kind="short").given
+    vague, told = ({m.id: m for m in measures_of(solved(g))} for g in (given, replace(given, muzzle="short")))
+    assert told["muzzle_length"].sigma < 0.75 * vague["muzzle_length"].sigma

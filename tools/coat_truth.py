@@ -1,0 +1,78 @@
+"""Skin and coat measured from demo photos against the simulated dogs' truth."""
+
+from __future__ import annotations
+
+from collections.abc import Sequence
+from dataclasses import dataclass
+from functools import cache
+
+import numpy as np
+from scipy.spatial import cKDTree
+
+from dapwick.core.arrays import Array
+from dapwick.core.head.skin import Skin
+from dapwick.core.head.zones import ZONES
+from dapwick.core.observations import HandMeasure, HeadInput, PhotoMarks
+from dapwick.core.solve import HeadSolution, solve_head
+from dapwick.demo.dogs import calliper_mm, hand_marks, photo_bytes, photos_of, truth
+from dapwick.service.headfile import PhotoEntry, photo_marks
+from dapwick.service.planning import FittedGround, coat_edge_of, fitted_ground
+from dapwick.vision.edge import NoEdge
+from dapwick.vision.photo import read_photo
+
+HAND = (("eye_outer_left", "eye_outer_right"), ("stop", "nose_tip"))
+UPPER = ("crown", "back_skull", "visor", "brow", "stop", "inner_corner", "temple", "bridge")
+SILHOUETTE = ("crown", "back_skull", "visor", "temple", "bridge", "cheek", "jaw", "chin", "muzzle_side")
+
+
+@dataclass(frozen=True)
+class Against:
+    """One dog's head against its truth, vertex by vertex (V,): skin and coat errors with their told σ, mm;
+    read: a silhouette reads the coat close by."""
+
+    skin: Skin
+    skin_off: Array
+    skin_sigma: Array
+    coat_off: Array
+    coat_sigma: Array
+    read: Array
+
+    def zones(self, names: Sequence[str]) -> Array:
+        return np.isin(self.skin.template.zone, [ZONES.index(name) for name in names])
+
+
+def measured(key: str, slots: Sequence[str], hands: int = 2) -> tuple[HeadSolution, list[PhotoMarks]]:
+    known = truth(key)
+    photos = [
+        photo_marks(PhotoEntry.model_validate({**p, "marks": hand_marks(p)}), p["file"])
+        for p in photos_of(known, slots)
+    ]
+    measures = tuple(HandMeasure(a, b, calliper_mm(known, a, b)) for a, b in HAND[:hands])
+    head = solve_head(HeadInput(tuple(photos), measures))
+    assert isinstance(head, HeadSolution)
+    return head, photos
+
+
+@cache
+def _pixels(file: str):  # type: ignore[no-untyped-def]
+    return read_photo(photo_bytes(file), file).rgb
+
+
+def grounded(key: str, slots: Sequence[str]) -> FittedGround:
+    """The dog measured and planned round from these photos, each traced by the machine."""
+    head, photos = measured(key, slots)
+    lines = {p.name: coat_edge_of(head, p, _pixels(p.name)) for p in photos if head.camera_of(p.name)}
+    found = {name: line for name, line in lines.items() if not isinstance(line, NoEdge)}
+    dry = {n: line for n, line in found.items() if "-dry-" in n}
+    wet = {n: line for n, line in found.items() if "-wet-" in n}
+    return fitted_ground(head, truth(key)["coat"], dry, (), "round", wet=wet)
+
+
+def against_truth(key: str, ground: FittedGround) -> Against:
+    known, skin, coat = truth(key), ground.ground.skin, ground.ground.coat
+    at = np.array(known["skin"]["at_mm"])
+    nearest = cKDTree(at).query(skin.vertices_mm)[1]
+    apart = (skin.vertices_mm - at[nearest]) * np.array(known["skin"]["outward"])[nearest]
+    coat_off = coat.depth_mm - np.array(known["skin"]["coat_depth_mm"])[nearest]
+    spread = np.hypot(coat.sigma_mm, skin.sigma_mm)
+    return Against(skin, apart.sum(axis=1), skin.sigma_mm, coat_off, spread, coat.read)
