@@ -74,11 +74,19 @@ def prior_of(bone: Bone, age_weeks: float | None = None) -> ShapePrior:
     mean = bone.points_mm * growth
     open_share = GROWTH_SIGMA_SHARE * (growth - 1.0)
     muzzle_mm = MUZZLE_GROWS_MORE * (growth - 1.0) * float(np.ptp(bone.points_mm[:, 1]))
-    modes = np.stack([open_share * mean.ravel(), muzzle_mode(muzzle_mm), *_frame_modes(mean)])
+    along = mean.ravel() / float((mean**2).sum())
+    measured = math.sqrt(growth**2 * float(along @ bone.covariance @ along))
+    modes = np.stack([muzzle_mode(muzzle_mm), *_frame_modes(mean)])
     stray = [MOVED_SIGMA_MM.get(RULE_OF[m].name, 0.0) for m in MARK_IDS]
     own = np.repeat(np.hypot(stray, KEPT_SIGMA_MM), 3)
     covariance = growth**2 * bone.covariance + modes.T @ modes + np.diag(own**2)
-    return shape_prior(mean, (covariance + covariance.T) / 2, known=True, sized=growth < GROWN_ENOUGH)
+    return shape_prior(
+        mean,
+        (covariance + covariance.T) / 2,
+        math.hypot(measured, open_share),
+        known=True,
+        sized=growth < GROWN_ENOUGH,
+    )
 
 
 def _frame_modes(mean_mm: Array) -> Array:

@@ -161,6 +161,24 @@ def words_for(mark: str) -> str:
     return f"{rule.words}, {mark.rsplit('_', 1)[-1]}" if rule.paired else rule.words
 
 
+@dataclass(frozen=True)
+class Span:
+    """A distance worth measuring by hand."""
+
+    from_mark: str
+    to_mark: str
+    words: str
+
+
+SPANS: Final = (
+    Span("eye_outer_left", "eye_outer_right", "across the outer eye corners"),
+    Span("stop", "nose_tip", "stop to nose tip"),
+    Span("cheek_left", "cheek_right", "across the cheek bones"),
+    Span("occiput", "stop", "occiput to stop"),
+    Span("ear_front_left", "ear_front_right", "across the fronts of the ears"),
+)
+
+
 def swapped(mark: str) -> str:
     """The same mark on the dog's other side; a midline mark is its own."""
     if mark.endswith("_left"):

@@ -63,7 +63,7 @@ def _damped_step(bend: Array, slope: Array, scale: Array, damping: float) -> Arr
 
 def cost_of(problem: Problem, x: Array, heeded: BoolArray) -> float:
     """Half the robust sum of squares at x."""
-    off = problem.constant_rows @ x - problem.constant_offset
+    off = problem.expectations(x)
     return 0.5 * (float(problem.loss(problem.readings(x) ** 2)[0][heeded].sum()) + float(off @ off))
 
 
@@ -72,7 +72,7 @@ def _local(problem: Problem, x: Array, heeded: BoolArray) -> tuple[float, Array,
     r, j = problem.readings_both(x)
     rho, weight = problem.loss(r**2)
     weight = np.where(heeded, weight, 0.0)
-    off = problem.constant_rows @ x - problem.constant_offset
+    off, expected = problem.expectations(x), problem.expectations_jacobian(x)
     cost = 0.5 * (float(rho[heeded].sum()) + float(off @ off))
-    slope = j.T @ (weight * r) + problem.constant_rows.T @ off
-    return cost, slope, (weight[:, None] * j).T @ j + problem.constant_information
+    slope = j.T @ (weight * r) + expected.T @ off
+    return cost, slope, (weight[:, None] * j).T @ j + expected.T @ expected

@@ -72,7 +72,7 @@ SYMMETRY_MM: Final = 2.0
 EAR_TIPS_UNEVEN: Final = 4.0
 UNEVEN_AT_MOST: Final = 3.0
 """The share of symmetry that is never let go: without more than this a head may be as uneven as it looks."""
-SCALE_SPREAD: Final = 0.22
+SIZE_SIGMA: Final = 0.22
 """Relative: a head without any measure is known in size only this well."""
 STRAY_MM: Final = 8.0
 _MUZZLE: Final = {"nose_tip": 1.0, "nose_top": 0.92, "lip_front": 0.92, "chin": 0.8, "mouth_corner": 0.35}
@@ -110,21 +110,25 @@ _HIGH: Final = {"crown": 1.0, "ear_front": 0.7, "ear_back": 0.7, "ear_tip": 0.7,
 
 @dataclass(frozen=True)
 class ShapePrior:
-    """mean_mm (marks, 3) and covariance (3·marks, 3·marks) mm², head frame; whitener W with
-    W @ (x - mean) of unit covariance. known: from a bone that was measured before;
-    sized: nothing need be measured in mm any more (not so for a puppy, which has grown)."""
+    """mean_mm (marks, 3) and covariance (3·marks, 3·marks) mm² at the mean's size, head frame; whitener W
+    with W @ (x - mean) of unit covariance. size_sigma: by what share heads stray from the mean's size.
+    known: from a bone that was measured before; sized: nothing need be measured in mm any more (not so for a
+    puppy, which has grown)."""
 
     mean_mm: Array
     covariance: Array
     whitener: Array
+    size_sigma: float
     known: bool = False
     sized: bool = False
 
 
-def shape_prior(mean_mm: Array, covariance: Array, known: bool = False, sized: bool = False) -> ShapePrior:
+def shape_prior(
+    mean_mm: Array, covariance: Array, size_sigma: float, known: bool = False, sized: bool = False
+) -> ShapePrior:
     """A prior with its whitener."""
     whitener = np.linalg.inv(np.linalg.cholesky(covariance))
-    return ShapePrior(frozen(mean_mm), frozen(covariance), frozen(whitener), known, sized)
+    return ShapePrior(frozen(mean_mm), frozen(covariance), frozen(whitener), size_sigma, known, sized)
 
 
 @cache
@@ -167,7 +171,7 @@ def general_prior() -> ShapePrior:
 
 @cache
 def prior_for(muzzle: Muzzle, ears: Carriage) -> ShapePrior:
-    """The prior of a kind of head: size, muzzle, skull and jaw vary together, each mark a little by itself."""
+    """The prior of a kind of head: muzzle, skull and jaw vary together, each mark a little by itself."""
     kind, (tip_mm, tip_stray_mm) = MUZZLE_KINDS[muzzle], EAR_TIPS[ears]
     mean = np.array([_place(mark) for mark in MARK_IDS])
     tips = [INDEX["ear_tip_left"], INDEX["ear_tip_right"]]
@@ -176,7 +180,6 @@ def prior_for(muzzle: Muzzle, ears: Carriage) -> ShapePrior:
     mean[:, 0] *= kind.width
     modes = np.stack(
         [
-            SCALE_SPREAD * mean.ravel(),
             muzzle_mode(kind.spread_mm),
             _mode(_BACK, 1, -16.0),
             _mode(_WIDE, 0, 10.0),
@@ -191,7 +194,9 @@ def prior_for(muzzle: Muzzle, ears: Carriage) -> ShapePrior:
     stray[tips] = tip_stray_mm
     free = np.linalg.inv(modes.T @ modes + np.diag(stray.ravel() ** 2))
     mirrored = mirror_rows() / UNEVEN_AT_MOST
-    return shape_prior(mean, np.asarray(np.linalg.inv(free + mirrored.T @ mirrored), dtype=np.float64))
+    return shape_prior(
+        mean, np.asarray(np.linalg.inv(free + mirrored.T @ mirrored), dtype=np.float64), SIZE_SIGMA
+    )
 
 
 def muzzle_mode(sigma_mm: float) -> Array:

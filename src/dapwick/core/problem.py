@@ -22,6 +22,7 @@ from dapwick.core.prior import UNEVEN_AT_MOST, ShapePrior, mirror_rows
 from dapwick.core.scale_card import held_level_with, reading_sigma
 
 N: Final = 3 * len(MARK_IDS)
+LEAST_SIZE: Final = 0.05
 
 
 @dataclass(frozen=True)
@@ -69,16 +70,18 @@ class Problem:
         self.poses = tuple(self._pose(p) for p in photos)
         self.lenses = tuple(dict.fromkeys(p.lens_key for p in photos))
         self.lens_of: IntArray = np.array([self.lenses.index(p.lens_key) for p in photos])
+        of_lens = [next(p for p in photos if p.lens_key == key) for key in self.lenses]
+        self.lens_log = np.log([p.focal_guess_px for p in of_lens])
+        self.lens_sigma = np.array([p.focal_spread for p in of_lens])
         self.rotations = np.stack([pose.rotation for pose in self.poses])
         self.centre_px = np.array([[p.width_px / 2, p.height_px / 2] for p in photos])
         self._observe()
         self.unknowns = N + 6 * len(photos) + len(self.lenses)
-        self.constant_rows = self._constant_rows()
-        self.constant_information = self.constant_rows.T @ self.constant_rows
-        focal, spread = self._lens_prior()
-        self.constant_offset = np.concatenate(
-            [focal / spread, np.zeros(len(mirror_rows())), prior.whitener @ prior.mean_mm.ravel()]
-        )
+        # The prior holds the part of symmetry that is never let go; the mirror rows make up the rest.
+        mirror = mirror_rows() * math.sqrt(1.0 - UNEVEN_AT_MOST**-2)
+        self.shape_rows = np.concatenate([mirror, prior.whitener])
+        self.shape_expected = np.concatenate([np.zeros(len(mirror)), prior.whitener @ prior.mean_mm.ravel()])
+        self.size_along = prior.mean_mm.ravel() / float((prior.mean_mm**2).sum())
 
     def _pose(self, photo: PhotoMarks) -> Pose:
         return fit_pose(self.prior.mean_mm * self.size_start, photo, photo.view)
@@ -109,24 +112,11 @@ class Problem:
             eyes = held_level_with(self.photos[i].view)
             self.card_eyes[row, [INDEX[m] for m in eyes]] = 1.0 / len(eyes)
 
-    def _constant_rows(self) -> Array:
-        """Rows that do not change: focal priors, symmetry, shape prior."""
-        focal = np.zeros((len(self.lenses), self.unknowns))
-        focal[:, N + 6 * len(self.photos) :] = np.diag(1.0 / self._lens_prior()[1])
-        mirror = np.zeros((len(mirror_rows()), self.unknowns))
-        # The prior holds the part of symmetry that is never let go; these rows make up the rest.
-        mirror[:, :N] = mirror_rows() * math.sqrt(1.0 - UNEVEN_AT_MOST**-2)
-        prior = np.zeros((N, self.unknowns))
-        prior[:, :N] = self.prior.whitener
-        return np.concatenate([focal, mirror, prior])
-
     def unmirrored(self) -> Problem:
         """The same problem without leaning on the two sides being alike."""
         freed = copy(self)
-        kept = np.ones(len(self.constant_rows), dtype=bool)
-        kept[len(self.lenses) : len(self.lenses) + len(mirror_rows())] = False
-        freed.constant_rows, freed.constant_offset = self.constant_rows[kept], self.constant_offset[kept]
-        freed.constant_information = freed.constant_rows.T @ freed.constant_rows
+        mirror = len(mirror_rows())
+        freed.shape_rows, freed.shape_expected = self.shape_rows[mirror:], self.shape_expected[mirror:]
         return freed
 
     def sooner(self, rounds: int | None = None) -> Problem:
@@ -135,13 +125,9 @@ class Problem:
         short.tol = replace(self.tol, ftol=self.tol.nearly, rounds=rounds or self.tol.rounds)
         return short
 
-    def _lens_prior(self) -> tuple[Array, Array]:
-        of_lens = [next(p for p in self.photos if p.lens_key == key) for key in self.lenses]
-        return np.log([p.focal_guess_px for p in of_lens]), np.array([p.focal_spread for p in of_lens])
-
     def start(self) -> Array:
         turns = [np.concatenate([np.zeros(3), pose.translation_mm]) for pose in self.poses]
-        return np.concatenate([(self.prior.mean_mm * self.size_start).ravel(), *turns, self._lens_prior()[0]])
+        return np.concatenate([(self.prior.mean_mm * self.size_start).ravel(), *turns, self.lens_log])
 
     def step_sizes(self) -> Array:
         per_photo = np.tile([0.1, 0.1, 0.1, 10.0, 10.0, 40.0], len(self.photos))
@@ -158,8 +144,33 @@ class Problem:
         )
 
     def residuals(self, x: Array) -> Array:
-        """Reprojection (2 a mark), hand measures, scale cards, then focal, symmetry and prior rows."""
-        return np.concatenate([self.readings(x), self.constant_rows @ x - self.constant_offset])
+        """Reprojection (2 a mark), hand measures, scale cards, then what is expected beforehand."""
+        return np.concatenate([self.readings(x), self.expectations(x)])
+
+    def expectations(self, x: Array) -> Array:
+        """What is expected beforehand: focal lengths, size, mirror symmetry and shape.
+
+        Shape is judged at the mean head's size. Judged in mm, every departure from the mean would shrink
+        with the head, and a head of unknown size would be drawn towards nothing.
+        """
+        size = self._size(x)
+        shape = self.shape_rows @ x[:N] / size - self.shape_expected
+        lens = (x[N + 6 * len(self.photos) :] - self.lens_log) / self.lens_sigma
+        return np.concatenate([lens, [math.log(size) / self.prior.size_sigma], shape])
+
+    def expectations_jacobian(self, x: Array) -> Array:
+        """d expectations / d x, dense (rows, unknowns)."""
+        size, lenses = self._size(x), len(self.lenses)
+        rows = np.zeros((lenses + 1 + len(self.shape_rows), self.unknowns))
+        rows[:lenses, N + 6 * len(self.photos) :] = np.diag(1.0 / self.lens_sigma)
+        rows[lenses, :N] = self.size_along / (size * self.prior.size_sigma)
+        turned = self.shape_rows @ x[:N]
+        rows[lenses + 1 :, :N] = self.shape_rows / size - np.outer(turned / size**2, self.size_along)
+        return rows
+
+    def _size(self, x: Array) -> float:
+        """The head's size, as a share of the mean head's."""
+        return max(float(self.size_along @ x[:N]), LEAST_SIZE)
 
     def readings(self, x: Array) -> Array:
         """The rows that a hand or an eye read: 2 a mark, then hand measures, then scale cards."""
@@ -176,7 +187,7 @@ class Problem:
 
     def jacobian(self, x: Array) -> Array:
         """d residuals / d x, dense (rows, unknowns)."""
-        return np.concatenate([self.readings_jacobian(x), self.constant_rows])
+        return np.concatenate([self.readings_jacobian(x), self.expectations_jacobian(x)])
 
     def _pictured(self, x: Array) -> _Pictured:
         points, w, t, focal = self.unpack(x)
@@ -243,6 +254,20 @@ class Problem:
         rows[each, N + 6 * len(self.photos) + self.lens_of[self.carded]] += 1.0 / self.card_sigma
         return rows
 
+    def mark_rows(self, x: Array, photo: int, mark: int, sigma_px: float) -> Array:
+        """(2, unknowns): what one more mark on a photo would add, were it placed where it is expected."""
+        one = copy(self)
+        one.photo_of, one.mark_of = np.array([photo]), np.array([mark])
+        one.sigma_px = np.array([sigma_px])
+        return one.readings_jacobian(x)[:2]
+
+    def hand_row(self, x: Array, measure: HandMeasure) -> Array:
+        """(1, unknowns): what one more hand measure would add."""
+        one = copy(self)
+        one.measures, one.hand_sigma = (measure,), np.array([measure.sigma_mm])
+        one.hand_from, one.hand_to = (np.array([INDEX[m]]) for m in (measure.from_mark, measure.to_mark))
+        return one._hand_rows(self.unpack(x)[0])
+
     def _hand_rows(self, points: Array) -> Array:
         rows = np.zeros((len(self.measures), self.unknowns))
         apart = points[self.hand_from] - points[self.hand_to]
@@ -271,7 +296,8 @@ class Problem:
         off tell less, those set aside nothing."""
         r, j = self.readings_both(x)
         weight = self.loss(r**2)[1] * heeded
-        return np.asarray((weight[:, None] * j).T @ j + self.constant_information)
+        expected = self.expectations_jacobian(x)
+        return np.asarray((weight[:, None] * j).T @ j + expected.T @ expected)
 
 
 def _size_from(measures: tuple[HandMeasure, ...], photos: tuple[PhotoMarks, ...], mean_mm: Array) -> float:

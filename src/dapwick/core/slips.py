@@ -88,7 +88,7 @@ def _suspects(problem: Problem, x: Array, heeded: BoolArray) -> list[Suspect]:
     size."""
     readings, rows = problem.readings_both(x)
     weight = problem.loss(readings**2)[1] * heeded
-    factor = cho_factor((weight[:, None] * rows).T @ rows + problem.constant_information)
+    factor = cho_factor(problem.information(x, heeded))
     spread = cho_solve(factor, rows.T).T
     marks = np.arange(2 * len(problem.photo_of)).reshape(-1, 2)
     scales = _scales(problem, heeded)

@@ -7,7 +7,7 @@ afterwards and its derivative carried into the covariance.
 
 from __future__ import annotations
 
-from dataclasses import dataclass, replace
+from dataclasses import dataclass, field, replace
 from typing import Final
 
 import numpy as np
@@ -39,6 +39,17 @@ class Places:
 
 
 @dataclass(frozen=True)
+class Workings:
+    """What the solve ended with, to ask what one more reading would tell: the problem, its unknowns x, their
+    covariance (unknowns, unknowns), and to_head (3·marks, 3·marks), the marks' way into the head frame."""
+
+    problem: Problem
+    x: Array
+    covariance: Array
+    to_head: Array
+
+
+@dataclass(frozen=True)
 class HeadSolution:
     """A measured head. points_mm (marks, 3) and covariance (3·marks, 3·marks) mm², head frame; as_seen the
     same without leaning on the two sides being alike.
@@ -58,6 +69,7 @@ class HeadSolution:
     evaluations: int
     inputs: HeadInput
     tolerances: Tolerances
+    workings: Workings = field(repr=False, compare=False)
     version: str = VERSION
 
     @property
@@ -103,26 +115,28 @@ def solve_head(given: HeadInput, tolerances: Tolerances | None = None) -> HeadSo
         freed = problem.unmirrored()
         seen, heeded = without_slips(freed.sooner())
         leaning = minimise(problem, seen.x, heeded)
-        as_seen = _places(freed, seen.x, heeded, given.level_tip_deg)
+        there = freed.unpack(seen.x)[0]
+        tip = given.level_tip_deg
+        as_seen = _places(there, _covariance(freed, seen.x, heeded), _into_head(there, tip), tip)
         return _solution(
             problem, given, replace(leaning, steps=seen.steps + leaning.steps), heeded, as_seen, findings
         )
 
 
-def _places(problem: Problem, x: Array, heeded: BoolArray, tip: float) -> Places:
-    return _in_head_frame(problem.unpack(x)[0], _marginal(problem.information(x, heeded)), tip)
+def _covariance(problem: Problem, x: Array, heeded: BoolArray) -> Array:
+    information = problem.information(x, heeded)
+    return np.asarray(cho_solve(cho_factor(information), np.eye(problem.unknowns)))
 
 
-def _marginal(information: Array) -> Array:
-    """Covariance of the marks, whatever the cameras."""
-    return np.asarray(cho_solve(cho_factor(information), np.eye(len(information)))[:N, :N])
-
-
-def _in_head_frame(points: Array, covariance: Array, tip: float) -> Places:
-    to_head = gradient(
+def _into_head(points: Array, tip: float) -> Array:
+    """Derivative (3·marks, 3·marks) of the marks in the head frame by the marks."""
+    return gradient(
         lambda v: into_head_frame(v.reshape(len(v), -1, 3), tip).reshape(len(v), -1), points.ravel()
     )
-    return Places(frozen(into_head_frame(points, tip)), frozen(to_head @ covariance @ to_head.T))
+
+
+def _places(points: Array, covariance: Array, to_head: Array, tip: float) -> Places:
+    return Places(frozen(into_head_frame(points, tip)), frozen(to_head @ covariance[:N, :N] @ to_head.T))
 
 
 def _solution(
@@ -136,7 +150,8 @@ def _solution(
     x, tip = found.x, given.level_tip_deg
     points, w, t, focal = problem.unpack(x)
     axes, origin = rigid_into_head_frame(points, tip)
-    marks = _places(problem, x, heeded, tip)
+    covariance, to_head = _covariance(problem, x, heeded), _into_head(points, tip)
+    marks = _places(points, covariance, to_head, tip)
     rotation = rotation_from(w) @ problem.rotations
     cameras = tuple(
         Camera(frozen(r @ axes.T), frozen(r @ origin + shift), float(f), p.width_px, p.height_px)
@@ -156,4 +171,5 @@ def _solution(
         found.steps,
         given,
         problem.tol,
+        Workings(problem, x, covariance, to_head),
     )

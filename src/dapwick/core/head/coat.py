@@ -13,12 +13,12 @@ from typing import Final
 
 import numpy as np
 
-from dapwick.core.arrays import Array, BoolArray, frozen
+from dapwick.core.arrays import Array, BoolArray, IntArray, frozen
 from dapwick.core.errors import BadInput
 from dapwick.core.head.silhouettes import Edge, grazed
 from dapwick.core.head.skin import Skin
-from dapwick.core.head.spread import Likeness, Readings, is_near, merged, spread
-from dapwick.core.head.zones import BARE, DEFAULT_DEPTH_MM, ZONES
+from dapwick.core.head.spread import Known, Likeness, Readings, is_near, known_from, merged
+from dapwick.core.head.zones import BARE, DEFAULT_DEPTH_MM, EAR_ZONES, ZONES
 from dapwick.core.solve import HeadSolution
 
 EDGE_SIGMA_MM: Final = 3.5
@@ -56,8 +56,9 @@ class CoatProbe:
     length_mm: float | None = None
 
     def __post_init__(self) -> None:
-        if self.zone not in ZONES:
-            raise BadInput("unknown zone", expected=", ".join(ZONES), got=self.zone, where="comb depth")
+        if self.zone not in (*ZONES, *EAR_ZONES):
+            known = ", ".join((*ZONES, *EAR_ZONES))
+            raise BadInput("unknown zone", expected=known, got=self.zone, where="comb depth")
         if not 0 <= self.depth_mm <= 200:
             raise BadInput("comb depth", expected="0 to 200 mm", got=f"{self.depth_mm:g}", where=self.zone)
         if self.length_mm is not None and self.length_mm < self.depth_mm:
@@ -72,13 +73,15 @@ class CoatProbe:
 @dataclass(frozen=True)
 class Coat:
     """depth_mm, sigma_mm (V,) over the skin's vertices; stand (V,) = depth / length there.
-    readings: how many silhouette and comb readings it rests on; read (V,): whether one is close by."""
+    readings: how many silhouette and comb readings it rests on; read (V,): whether one is close by;
+    known: what they tell, to ask what more would."""
 
     depth_mm: Array
     sigma_mm: Array
     stand: Array
     readings: int
     read: BoolArray
+    known: Known
 
 
 def coat_of(
@@ -91,12 +94,15 @@ def coat_of(
     """Depth of the coat all over the skin from what is known of it."""
     if coat_type not in STAND_FACTOR:
         raise BadInput("unknown coat", expected=", ".join(STAND_FACTOR), got=coat_type, where="dog")
-    mean = np.array([DEFAULT_DEPTH_MM[z] for z in ZONES])[skin.template.zone]
-    parts = [_dry(head, skin, edge, mean) for edge in edges] + [probe_readings(skin, p) for p in probes]
+    mean = expected_depth_mm(skin)
+    parts = [_dry(head, skin, edge, mean) for edge in edges] + [
+        probe_readings(skin, p) for p in probes if p.zone in ZONES
+    ]
     readings = merged(skin.vertices_mm, parts)
     stray = np.array([HANGING_SIGMA_MM.get(z, PRIOR_SIGMA_MM) for z in ZONES])[skin.template.zone]
     like = Likeness(stray, REACH_MM, SIDES_ALIKE, LONG_OR_SHORT * mean)
-    depth, sigma = spread(skin.vertices_mm, mean, readings, like)
+    known = known_from(skin.vertices_mm, readings, like)
+    depth, sigma = known.value(mean), known.sigma()
     bare = skin.template.zone == ZONES.index(BARE)
     return Coat(
         frozen(np.where(bare, 0.0, np.maximum(depth, 0.0))),
@@ -104,14 +110,25 @@ def coat_of(
         frozen(_stand(skin, coat_type, probes)),
         len(readings.at),
         is_near(skin.vertices_mm, readings.at),
+        known,
     )
+
+
+def expected_depth_mm(skin: Skin) -> Array:
+    """Depth (V,) expected before anything is seen of the coat."""
+    return np.array([DEFAULT_DEPTH_MM[z] for z in ZONES])[skin.template.zone]
 
 
 def _dry(head: HeadSolution, skin: Skin, edge: Edge, mean_mm: Array) -> Readings:
     """Depth where a dry photo's edge touches the coat."""
     seen = grazed(head, skin, edge, mean_mm)
-    sigma = np.hypot(EDGE_SIGMA_MM * seen.slant, skin.sigma_mm[seen.at])
-    return Readings(seen.at, np.maximum(seen.off_mm, 0.0), sigma, CAMERA_SIGMA_MM, one_sided=True)
+    return dry_readings(skin, seen.at, seen.off_mm, seen.slant)
+
+
+def dry_readings(skin: Skin, at: IntArray, off_mm: Array, slant: Array) -> Readings:
+    """Depths read off a dry silhouette, as sure as such readings are."""
+    sigma = np.hypot(EDGE_SIGMA_MM * slant, skin.sigma_mm[at])
+    return Readings(at, np.maximum(off_mm, 0.0), sigma, CAMERA_SIGMA_MM, one_sided=True)
 
 
 def probe_readings(skin: Skin, probe: CoatProbe) -> Readings:
@@ -129,6 +146,6 @@ def _stand(skin: Skin, coat_type: str, probes: Sequence[CoatProbe]) -> Array:
     """Stand factor by vertex: the coat type's, or this dog's where a comb gave depth and length."""
     stand = np.full(len(skin.vertices_mm), STAND_FACTOR[coat_type])
     for probe in probes:
-        if probe.length_mm:
+        if probe.length_mm and probe.zone in ZONES:
             stand[skin.in_zone(probe.zone, probe.side)] = max(probe.depth_mm / probe.length_mm, 0.05)
     return stand

@@ -73,25 +73,42 @@ def grazed(
     """Where skin is seen edge-on in one photo and nothing else (ear, neck) makes the silhouette, how far the
     edge stands off it. cover_mm (V,): about how far off it is expected. from_inside_mm: start looking so far
     under the skin, which finds an edge inside it."""
-    sight = unit(skin.vertices_mm - edge.camera.centre_mm)
-    grazing = np.abs((sight * skin.outward).sum(axis=1)) < GRAZING
-    grazing &= ~np.isin(skin.template.zone, [ZONES.index(z) for z in NOT_READ]) & _outermost(
-        edge.camera, skin.vertices_mm + cover_mm[:, None] * skin.outward
-    )
-    if edge.view in ("front", "back"):
-        # Below the mouth the chest is behind the beard: the silhouette there is not the head's.
-        mouth = head.points_mm[INDEX["lip_front"], 2]
-        grazing &= (skin.vertices_mm[:, 2] > mouth) & (skin.outward[:, 2] > -0.35)
-    if edge.view == "top":
-        # Behind the skull lies the neck: from above the silhouette there is the body's.
-        grazing &= (skin.outward[:, 1] > -0.35) & ~np.isin(skin.template.zone, [ZONES.index("back_skull")])
-    at = np.flatnonzero(grazing)
+    at, slant = edge_on(head, skin, edge.camera, edge.view, cover_mm)
     outward = skin.outward[at]
     off = _depth_to_edge(edge, skin.vertices_mm[at] - from_inside_mm * outward, outward) - from_inside_mm
     hit = skin.vertices_mm[at] + off[:, None] * outward
-    keep = np.isfinite(off) & (off < DEEPEST_MM) & ~_by_an_ear(head, edge, hit, ears)
-    at, off = at[keep], off[keep]
-    return Grazed(at, off, 1.0 + 2.0 * np.abs((sight[at] * skin.outward[at]).sum(axis=1)))
+    keep = np.isfinite(off) & (off < DEEPEST_MM) & ~_by_an_ear(head, edge.camera, edge.view, hit, ears)
+    return Grazed(at[keep], off[keep], slant[keep])
+
+
+def foreseen(
+    head: HeadSolution, skin: Skin, camera: Camera, view: str, cover_mm: Array, ears: EarMargin
+) -> Grazed:
+    """What a photo would let read were it taken with this camera and its edge as far off as expected."""
+    at, slant = edge_on(head, skin, camera, view, cover_mm)
+    hit = skin.vertices_mm[at] + cover_mm[at, None] * skin.outward[at]
+    keep = ~_by_an_ear(head, camera, view, hit, ears)
+    return Grazed(at[keep], cover_mm[at[keep]], slant[keep])
+
+
+def edge_on(
+    head: HeadSolution, skin: Skin, camera: Camera, view: str, cover_mm: Array
+) -> tuple[IntArray, Array]:
+    """Skin vertices whose outside makes the silhouette in a photo, and how obliquely each is seen."""
+    sight = unit(skin.vertices_mm - camera.centre_mm)
+    grazing = np.abs((sight * skin.outward).sum(axis=1)) < GRAZING
+    grazing &= ~np.isin(skin.template.zone, [ZONES.index(z) for z in NOT_READ]) & _outermost(
+        camera, skin.vertices_mm + cover_mm[:, None] * skin.outward
+    )
+    if view in ("front", "back"):
+        # Below the mouth the chest is behind the beard: the silhouette there is not the head's.
+        mouth = head.points_mm[INDEX["lip_front"], 2]
+        grazing &= (skin.vertices_mm[:, 2] > mouth) & (skin.outward[:, 2] > -0.35)
+    if view == "top":
+        # Behind the skull lies the neck: from above the silhouette there is the body's.
+        grazing &= (skin.outward[:, 1] > -0.35) & ~np.isin(skin.template.zone, [ZONES.index("back_skull")])
+    at = np.flatnonzero(grazing)
+    return at, 1.0 + 2.0 * np.abs((sight[at] * skin.outward[at]).sum(axis=1))
 
 
 def _outermost(camera: Camera, surface_mm: Array) -> BoolArray:
@@ -150,26 +167,26 @@ def _unprojected(camera: Camera, origin: Array, outward: Array, pictured: Array)
     return np.where(np.isfinite(d) & (d >= 0), d, np.nan)
 
 
-def _by_an_ear(head: HeadSolution, edge: Edge, hit_mm: Array, ears: EarMargin) -> BoolArray:
+def _by_an_ear(head: HeadSolution, camera: Camera, view: str, hit_mm: Array, ears: EarMargin) -> BoolArray:
     """Whether a silhouette point may be an ear's: near its leather's middle line in the picture, or,
     seen from front or back, outside of where a hanging ear is rooted."""
     near = np.zeros(len(hit_mm), dtype=bool)
-    hit = edge.camera.project(hit_mm)
-    px_per_mm = edge.camera.focal_px / edge.camera.distance_mm
+    hit = camera.project(hit_mm)
+    px_per_mm = camera.focal_px / camera.distance_mm
     for side, sign in (("left", -1.0), ("right", 1.0)):
         front = head.points_mm[INDEX[f"ear_front_{side}"]]
         base = (front + head.points_mm[INDEX[f"ear_back_{side}"]]) / 2
         tip = head.points_mm[INDEX[f"ear_tip_{side}"]]
         hanging = tip[2] < base[2]
-        a, b = edge.camera.project(np.stack([base, tip]))
+        a, b = camera.project(np.stack([base, tip]))
         t = np.clip((hit - a) @ (b - a) / max(float((b - a) @ (b - a)), 1e-9), 0.0, 1.0)
         at_base, at_tip = ears.hanging if hanging else ears.standing
         margin = (at_base + t * (at_tip - at_base)) * px_per_mm
         near |= np.linalg.norm(hit - a - t[:, None] * (b - a), axis=1) < margin
         outside = sign * hit_mm[:, 0] - sign * front[0]
-        if edge.view in ("front", "back"):
+        if view in ("front", "back"):
             above = hit_mm[:, 2] > front[2] - BEFORE_AN_EAR_MM
             near |= outside > 0 if hanging else (outside > -BESIDE_AN_EAR_MM) & above
-        if edge.view == "top" and hanging:
+        if view == "top" and hanging:
             near |= (outside > 0) & (hit_mm[:, 1] < front[1] + BEFORE_AN_EAR_MM)
     return near

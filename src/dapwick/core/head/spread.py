@@ -90,21 +90,70 @@ def _in_the_way(places_mm: Array, mm: Array) -> BoolArray:
     return np.asarray(mm > usual + TOO_MUCH_MM)
 
 
-def spread(vertices_mm: Array, mean: Array, readings: Merged, like: Likeness) -> tuple[Array, Array]:
-    """Posterior mean and σ (V,) at every vertex (Rasmussen and Williams, 2006, eq. 2.25–26)."""
+@dataclass(frozen=True)
+class Known:
+    """What readings tell of a quantity over the skin (Rasmussen and Williams, 2006, eq. 2.25–26).
+
+    vertices_mm (V, 3); weights (R, R): the inverse covariance of the readings.
+    """
+
+    vertices_mm: Array
+    like: Likeness
+    readings: Merged
+    weights: Array
+
+    def value(self, mean: Array) -> Array:
+        """Posterior mean (V,) where `mean` was expected."""
+        at = self.readings.at
+        everywhere = np.arange(len(mean))
+        return np.asarray(mean + self._before(everywhere, at) @ self.weights @ (self.readings.mm - mean[at]))
+
+    def sigma(self) -> Array:
+        """Posterior σ (V,)."""
+        everywhere = np.arange(len(self.vertices_mm))
+        across = self._before(everywhere, self.readings.at)
+        own = self.like.sigma_mm**2 * _self_kernel(self.vertices_mm, self.like) + self.like.whole**2
+        told = ((across @ self.weights) * across).sum(axis=1)
+        return np.asarray(np.sqrt(np.maximum(own - told, 0.25)))
+
+    def sigma_with(self, at: IntArray, more: Merged) -> Array:
+        """σ at some vertices were there more readings, whatever they said."""
+        there, new = self._after(at, at).diagonal(), more.at
+        across = self._after(at, new)
+        heard = self._after(new, new) + _noise(more)
+        told = (across * cho_solve(cho_factor(heard), across.T).T).sum(axis=1)
+        return np.asarray(np.sqrt(np.maximum(there - told, 0.25)))
+
+    def _after(self, a: IntArray, b: IntArray) -> Array:
+        """Posterior covariance between two sets of vertices."""
+        known = self._before(a, self.readings.at) @ self.weights @ self._before(self.readings.at, b)
+        return np.asarray(self._before(a, b) - known)
+
+    def _before(self, a: IntArray, b: IntArray) -> Array:
+        """Covariance before anything is read."""
+        like = self.like
+        near = _kernel(self.vertices_mm[a], self.vertices_mm[b], like)
+        return np.asarray(
+            near * like.sigma_mm[a, None] * like.sigma_mm[b] + like.whole[a, None] * like.whole[b]
+        )
+
+
+def known_from(vertices_mm: Array, readings: Merged, like: Likeness) -> Known:
+    nothing = Known(vertices_mm, like, readings, np.zeros((0, 0)))
     if not len(readings.at):
-        return mean, np.hypot(like.sigma_mm, like.whole)
-    known, at, whole = vertices_mm[readings.at], readings.at, like.whole
-    across = _kernel(vertices_mm, known, like) * like.sigma_mm[:, None] * like.sigma_mm[at]
-    across += whole[:, None] * whole[at]
-    within = _kernel(known, known, like) * like.sigma_mm[at, None] * like.sigma_mm[at]
-    within += whole[at, None] * whole[at]
+        return nothing
+    within = nothing._before(readings.at, readings.at) + _noise(readings)
+    return Known(
+        vertices_mm,
+        like,
+        readings,
+        np.asarray(cho_solve(cho_factor(within), np.eye(len(within)))),
+    )
+
+
+def _noise(readings: Merged) -> Array:
     shared = readings.common_mm[:, None] * readings.common_mm * (readings.part[:, None] == readings.part)
-    factor = cho_factor(within + np.diag(readings.sigma_mm**2) + shared)
-    value = mean + across @ cho_solve(factor, readings.mm - mean[at])
-    explained = np.einsum("vr,rv->v", across, cho_solve(factor, across.T))
-    own = like.sigma_mm**2 * _self_kernel(vertices_mm, like) + whole**2
-    return value, np.sqrt(np.maximum(own - explained, 0.25))
+    return np.asarray(np.diag(readings.sigma_mm**2) + shared)
 
 
 def is_near(vertices_mm: Array, at: IntArray) -> BoolArray:

@@ -8,10 +8,10 @@ from typing import Final
 
 import numpy as np
 
-from dapwick.core.arrays import frozen
+from dapwick.core.arrays import Array, IntArray, frozen
 from dapwick.core.head.silhouettes import WET_EARS, Edge, Grazed, grazed
 from dapwick.core.head.skin import Skin, vertex_normals
-from dapwick.core.head.spread import Likeness, Readings, merged, spread
+from dapwick.core.head.spread import Known, Likeness, Merged, Readings, known_from, merged
 from dapwick.core.solve import HeadSolution
 
 WET_OFFSET_MM: Final = 2.0
@@ -32,8 +32,8 @@ def set_right(head: HeadSolution, skin: Skin, wet: Sequence[Edge], offset_mm: fl
     readings = merged(skin.vertices_mm, [_as_one(seen, offset_mm)])
     if not len(readings.at):
         return skin
-    like = Likeness(skin.sigma_mm, REACH_MM, SIDES_ALIKE)
-    nudge, sigma = spread(skin.vertices_mm, np.zeros(len(skin.sigma_mm)), readings, like)
+    known = wet_known(skin, readings)
+    nudge, sigma = known.value(np.zeros(len(skin.sigma_mm))), known.sigma()
     vertices = skin.vertices_mm + nudge[:, None] * skin.outward
     return replace(
         skin,
@@ -43,6 +43,17 @@ def set_right(head: HeadSolution, skin: Skin, wet: Sequence[Edge], offset_mm: fl
     )
 
 
+def wet_known(skin: Skin, readings: Merged) -> Known:
+    """What wet readings tell of how far the warped skin is off."""
+    return known_from(skin.vertices_mm, readings, Likeness(skin.sigma_mm, REACH_MM, SIDES_ALIKE))
+
+
+def wet_readings(at: IntArray, off_mm: Array, slant: Array) -> Readings:
+    """Offsets of the skin read off wet silhouettes, all in one part: how thick the wet coat lies is the same
+    error in each."""
+    return Readings(at, off_mm, EDGE_SIGMA_MM * slant, WET_OFFSET_SIGMA_MM, one_sided=True)
+
+
 def grazed_wet(head: HeadSolution, skin: Skin, edge: Edge, offset_mm: float) -> Grazed:
     """Skin seen edge-on in a wet photo."""
     cover = np.full(len(skin.vertices_mm), offset_mm)
@@ -50,10 +61,9 @@ def grazed_wet(head: HeadSolution, skin: Skin, edge: Edge, offset_mm: float) -> 
 
 
 def _as_one(seen: Sequence[Grazed], offset_mm: float) -> Readings:
-    """All wet photos in one part: how thick the wet coat lies is the same error in each."""
     nothing = [np.zeros(0)]
     at = np.concatenate([np.zeros(0, dtype=np.intp), *(g.at for g in seen)])
     off = np.concatenate(nothing + [g.off_mm for g in seen]) - offset_mm
     slant = np.concatenate(nothing + [g.slant for g in seen])
     near = np.abs(off) < FARTHEST_OFF_MM
-    return Readings(at[near], off[near], EDGE_SIGMA_MM * slant[near], WET_OFFSET_SIGMA_MM, one_sided=True)
+    return wet_readings(at[near], off[near], slant[near])

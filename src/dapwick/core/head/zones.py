@@ -51,6 +51,16 @@ DEFAULT_DEPTH_MM: Final[dict[str, float]] = {
 }
 """Coat depth (mm) expected before anything is seen of it: a pet head about six weeks out."""
 
+EAR_ZONES: Final[dict[str, float]] = {
+    "ear_outside": 14,
+    "ear_inside": 5,
+    "ear_edge": 16,
+    "ear_base_front": 12,
+    "ear_base_rear": 14,
+    "ear_canal": 4,
+}
+"""Zones of each ear and the coat depth (mm) usual there; ears are flaps apart from the skin's mesh."""
+
 
 def label(template_points_mm: Array) -> IntArray:
     """Zone index (into ZONES) of each template point (N, 3): the nearest seed's."""
