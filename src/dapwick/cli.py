@@ -15,15 +15,19 @@ from rich.console import Console
 from rich.table import Table
 
 from dapwick.core.arrays import Array
+from dapwick.core.bands import proportions
 from dapwick.core.errors import BadInput, DapwickError
 from dapwick.core.marks import MARK_IDS
 from dapwick.core.measures import measures_of
+from dapwick.core.next_best import Next, words_of
 from dapwick.core.outlines.families import family
 from dapwick.core.outlines.family import settle_schools
 from dapwick.core.solve import HeadSolution, Unsolved, solve_head
+from dapwick.core.unevenness import Unevenness, telling, unevenness_of
 from dapwick.demo.dogs import DEMO_DOGS, truth
 from dapwick.devices.calliper import SimulatedCalliper, serve_lines, wedge_line
 from dapwick.exports.scale_card import scale_card_pdf
+from dapwick.service.asking import ask_of
 from dapwick.service.headfile import HeadFile, photo_name, read_head_file
 from dapwick.service.planning import Plan, coat_edge_of, fitted_ground, needs_coat, plan_on
 from dapwick.vision.edge import NoEdge
@@ -36,6 +40,7 @@ app = typer.Typer(
     help="Measures a dog's head from photos and plans its outline before scissoring.",
 )
 BAD_INPUT = 2
+DIGITS = {"mm": (1, " mm"), "deg": (0, "°"), "ratio": (2, "")}
 WEB = Path(__file__).parents[2] / "web" / "dist"
 JsonFlag = Annotated[bool, typer.Option("--json", help="JSON instead of a table.")]
 
@@ -51,19 +56,40 @@ def _or_exit(work: Callable[[], None]) -> None:
 
 @app.command()
 def measure(
-    heads: Annotated[list[Path], typer.Argument(help="Head files.")], as_json: JsonFlag = False
+    heads: Annotated[list[Path], typer.Argument(help="Head files.")],
+    as_json: JsonFlag = False,
+    ask_next: Annotated[bool, typer.Option("--next", help="What to measure next, best first.")] = False,
 ) -> None:
     """Measure heads: marks in mm, measures with their uncertainty, cameras, findings."""
 
     def work() -> None:
         for path in heads:
-            head = solve_head(read_head_file(path).head_input())
+            file = read_head_file(path)
+            head = solve_head(file.head_input())
+            asked = _asked(file, path.parent, head) if ask_next else ()
             if as_json:
-                print(json.dumps(measured_json(head)))
+                print(json.dumps(measured_json(head) | ({"next": next_json(asked)} if ask_next else {})))
             else:
                 _measure_table(path, head)
+                for sentence in words_of(asked):
+                    print(f"→ {sentence}")
 
     _or_exit(work)
+
+
+def _asked(file: HeadFile, folder: Path, head: HeadSolution | Unsolved) -> tuple[Next, ...]:
+    if isinstance(head, Unsolved):
+        return ()
+    (dry, _), (wet, _) = (_edges(file, folder, head, state) for state in ("dry", "wet"))
+    taken = frozenset((photo.view, photo.state) for photo in file.photos)
+    return ask_of(head, file.dog.coat, dry, wet, file.probes(), taken)
+
+
+def next_json(asked: Sequence[Next]) -> list[dict[str, Any]]:
+    return [
+        {k: round(v, 2) if isinstance(v, float) else v for k, v in vars(n).items()} | {"sentence": words}
+        for n, words in zip(asked, words_of(asked), strict=True)
+    ]
 
 
 def measured_json(head: HeadSolution | Unsolved) -> dict[str, Any]:
@@ -72,11 +98,13 @@ def measured_json(head: HeadSolution | Unsolved) -> dict[str, Any]:
         {"code": f.code, "message": f.message, "photo": f.photo, "mark": f.mark} for f in head.findings
     ]
     if isinstance(head, Unsolved):
-        return {"points_mm": {}, "measures": [], "cameras": [], "findings": findings}
+        nothing: dict[str, Any] = {"points_mm": {}, "measures": [], "cameras": [], "findings": findings}
+        return nothing | {"proportions": [], "unevenness": []}
     points = {
         m: {"at": _rounded(at), "sigma": _rounded(sigma)}
         for m, at, sigma in zip(MARK_IDS, head.points_mm, head.sigma_mm, strict=True)
     }
+    found = measures_of(head)
     measures = [
         {
             "id": m.id,
@@ -86,9 +114,21 @@ def measured_json(head: HeadSolution | Unsolved) -> dict[str, Any]:
             "low": round(m.low, 3),
             "high": round(m.high, 3),
         }
-        for m in measures_of(head)
+        for m in found
     ]
-    return {"points_mm": points, "measures": measures, "cameras": _cameras(head), "findings": findings}
+    return {
+        "points_mm": points,
+        "measures": measures,
+        "cameras": _cameras(head),
+        "findings": findings,
+        "proportions": [vars(p) for p in proportions(found)],
+        "unevenness": [_unevenness_json(u) for u in unevenness_of(head)],
+    }
+
+
+def _unevenness_json(one: Unevenness) -> dict[str, Any]:
+    rounded = {k: round(v, 2) if isinstance(v, float) else v for k, v in vars(one).items()}
+    return rounded | {"verdict": one.verdict}
 
 
 def _cameras(head: HeadSolution) -> list[dict[str, Any]]:
@@ -117,10 +157,14 @@ def _measure_table(path: Path, head: HeadSolution | Unsolved) -> None:
     console = Console()
     if isinstance(head, HeadSolution):
         table = Table("measure", "value", "± (95 %)", title=path.name)
-        for m in measures_of(head):
-            digits, unit = (1, " mm") if m.unit == "mm" else (2, "")
+        measures = measures_of(head)
+        for m in measures:
+            digits, unit = DIGITS[m.unit]
             table.add_row(m.words, f"{m.value:.{digits}f}{unit}", f"{(m.high - m.low) / 2:.{digits}f}")
         console.print(table)
+        console.print(", ".join(p.words for p in proportions(measures)) + ".", highlight=False)
+        for one in telling(unevenness_of(head)):
+            console.print(f"• uneven: {one.words} (±{1.96 * one.sigma:.0f})", highlight=False)
     for finding in head.findings:
         console.print(f"• {finding.message}", highlight=False)
 
@@ -159,21 +203,26 @@ def planned(file: HeadFile, folder: Path, family_id: str, params: dict[str, floa
             got=told,
             where="photos",
         )
-    edges, notes = _edges(file, folder, head)
+    edges, notes = _edges(file, folder, head, "dry")
+    wet, _ = _edges(file, folder, head, "wet")
     needs_coat(edges, file.probes())
-    return plan_on(fitted_ground(head, file.dog.coat, edges, file.probes(), family_id, notes), params)
+    return plan_on(fitted_ground(head, file.dog.coat, edges, file.probes(), family_id, notes, wet), params)
 
 
-def _edges(file: HeadFile, folder: Path, head: HeadSolution) -> tuple[dict[str, Array], list[str]]:
+def _edges(
+    file: HeadFile, folder: Path, head: HeadSolution, state: str
+) -> tuple[dict[str, Array], list[str]]:
+    """Edges of the solved photos of a state: those in the file, else traced from the photo beside it."""
     edges: dict[str, Array] = {}
     notes = []
     for i, photo in enumerate(file.photos):
         name = photo_name(photo, i)
         solved = next((p for p in head.photos if p.name == name), None)
-        if photo.state != "dry" or solved is None:
+        given = photo.skin_edge if state == "wet" else photo.coat_edge
+        if photo.state != state or solved is None:
             continue
-        if photo.coat_edge:
-            edges[name] = np.array(photo.coat_edge)
+        if given:
+            edges[name] = np.array(given)
         elif photo.file and (folder / photo.file).is_file():
             traced = coat_edge_of(
                 head, solved, read_photo((folder / photo.file).read_bytes(), photo.file).rgb

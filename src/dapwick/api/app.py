@@ -21,7 +21,7 @@ from dapwick.devices.camera import SimulatedCamera
 from dapwick.records.store import SalonStore
 from dapwick.service import edges
 from dapwick.service.photos import sweep_orphans
-from dapwick.service.visit import Planner
+from dapwick.service.planner import Planner
 from dapwick.service.workbench import Workbench
 
 STATUS = {BadInput: 422, NotFound: 404, NoRoom: 507}

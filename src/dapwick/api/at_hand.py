@@ -8,7 +8,7 @@ from fastapi import Depends, Request
 
 from dapwick.devices.camera import SimulatedCamera
 from dapwick.records.store import SalonStore
-from dapwick.service.visit import Planner
+from dapwick.service.planner import Planner
 from dapwick.service.workbench import Workbench
 
 

@@ -9,8 +9,10 @@ from dapwick.api import shapes
 from dapwick.api.at_hand import Bench, Plans, Store
 from dapwick.core.head.coat import CoatProbe
 from dapwick.core.observations import HandMeasure
-from dapwick.service import dogs, edges, photos
-from dapwick.service.visit import measure_visit
+from dapwick.service import bands, dogs, edges, photos
+from dapwick.service.asking import ask
+from dapwick.service.measuring import measure_visit
+from dapwick.service.visits import start_visit
 
 router = APIRouter()
 
@@ -81,3 +83,37 @@ def post_outline_preview(dog_id: int, given: s.OutlineIn, planner: Plans) -> s.O
 @router.put("/dogs/{dog_id}/outline")
 def put_outline(dog_id: int, given: s.OutlineIn, planner: Plans) -> s.SavedOutlineOut:
     return s.SavedOutlineOut.model_validate(planner.save(dog_id, given.family, given.params, given.schools))
+
+
+@router.get("/dogs/{dog_id}/next")
+def get_next(dog_id: int, store: Store) -> list[s.NextOut]:
+    """What would help most now."""
+    return shapes.asked(ask(store, dog_id))
+
+
+@router.get("/dogs/{dog_id}/head")
+def get_head(dog_id: int, planner: Plans) -> s.HeadDrawingOut | None:
+    """The head drawn from its own numbers; nothing before it is measured."""
+    drawn = planner.drawing(dog_id)
+    return shapes.head_drawing(drawn) if drawn else None
+
+
+@router.put("/dogs/{dog_id}/kind")
+def put_kind(dog_id: int, given: s.HeadKindIn, store: Store) -> s.DogOut:
+    return shapes.dog(dogs.set_head_kind(store, dog_id, given.muzzle, given.ears))
+
+
+@router.post("/dogs/{dog_id}/visits", status_code=201)
+def post_visit(dog_id: int, store: Store) -> s.DogOut:
+    """Open a new visit; the bone measured so far is kept."""
+    return shapes.dog(start_visit(store, dog_id))
+
+
+@router.get("/bands")
+def get_bands(store: Store) -> list[s.BandOut]:
+    return [shapes.band(one) for one in bands.bands_of(store)]
+
+
+@router.put("/bands")
+def put_bands(given: s.BandsIn, store: Store) -> list[s.BandOut]:
+    return [shapes.band(one) for one in bands.move_bands(store, given.edges)]

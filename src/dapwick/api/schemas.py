@@ -7,6 +7,7 @@ from typing import Literal
 from pydantic import BaseModel, ConfigDict, Field
 
 from dapwick.core.marks import Kind, View
+from dapwick.core.prior import Carriage, Muzzle
 
 StageState = Literal["done", "needs_you"]
 State = Literal["dry", "wet", "finished"]
@@ -145,12 +146,26 @@ class SavedOutlineOut(BaseModel):
     saved: str
 
 
+class VisitOut(BaseModel):
+    """A visit in the dog's strip; bone: it measured the head."""
+
+    id: int
+    day: str
+    photo_id: int | None
+    photos: int
+    bone: bool
+    outline: str | None
+
+
 class DogOut(BaseModel):
     id: int
     name: str
     breed: str
     coat: str
     born: str | None
+    muzzle: Muzzle
+    ears: Carriage
+    visits: list[VisitOut]
     starts: str
     note: str
     photos: list[PhotoOut]
@@ -178,6 +193,79 @@ class MeasureOut(BaseModel):
     high: float
 
 
+class ProportionOut(BaseModel):
+    """One proportion in words; sure: they do not straddle a band's edge."""
+
+    measure: str
+    words: str
+    sure: bool
+
+
+class UnevennessOut(BaseModel):
+    """Left minus right of a pair of marks along one way, mm."""
+
+    pair: str
+    way: Literal["out", "forward", "up"]
+    words: str
+    mm: float
+    sigma: float
+    real: bool
+    verdict: str
+
+
+class BandOut(BaseModel):
+    """Where a measure changes its word: words has one more than edges."""
+
+    measure: str
+    noun: str
+    words: list[str]
+    edges: list[float]
+    usual: list[float]
+    why: str
+
+
+class BandsIn(BaseModel):
+    """Edges by measure; what is not named goes back to the usual."""
+
+    edges: dict[str, list[float]]
+
+
+class NextOut(BaseModel):
+    """One addition that would narrow the planned lengths: by gain_mm on average, most in zone."""
+
+    kind: Literal["mark", "hand", "photo", "wet_photo", "comb"]
+    what: str
+    sentence: str
+    gain_mm: float
+    zone: str
+    before_mm: float
+    after_mm: float
+
+
+class ViewDrawingOut(BaseModel):
+    """mm, x right and y down, one scale and level for all views."""
+
+    skin: Line
+    ears: dict[str, Line]
+    marks: dict[str, Point]
+    combs: dict[str, Point]
+
+
+class HeadDrawingOut(BaseModel):
+    """carriage by side; sigma_mm by mark."""
+
+    views: dict[str, ViewDrawingOut]
+    carriage: dict[str, Carriage]
+    sigma_mm: dict[str, float]
+
+
+class HeadKindIn(BaseModel):
+    """What kind of head somebody says it is; it narrows what is expected before marks are placed."""
+
+    muzzle: Muzzle
+    ears: Carriage
+
+
 class FindingOut(BaseModel):
     code: str
     message: str
@@ -202,8 +290,13 @@ class CameraOut(BaseModel):
 
 
 class MeasuredOut(BaseModel):
+    """known_visits: how many earlier visits' bone it starts from."""
+
     solved: bool
+    known_visits: int
     measures: list[MeasureOut]
+    proportions: list[ProportionOut]
+    unevenness: list[UnevennessOut]
     findings: list[FindingOut]
     ghosts: dict[int, list[GhostOut]]
     cameras: list[CameraOut]
@@ -220,11 +313,21 @@ class MarkRuleOut(BaseModel):
     kind: Kind
 
 
+class SpanOut(BaseModel):
+    """A distance worth measuring by hand."""
+
+    from_mark: str
+    to_mark: str
+    words: str
+
+
 class MarkGuide(BaseModel):
-    """Marks in the order worth placing them, by view."""
+    """Marks in the order worth placing them, by view; distances to measure, zones to comb, best first."""
 
     rules: list[MarkRuleOut]
     order: dict[str, list[str]]
+    spans: list[SpanOut]
+    combed: list[str]
 
 
 class OutlineIn(BaseModel):

@@ -2,20 +2,23 @@
 
 from __future__ import annotations
 
-from collections.abc import Callable
+from collections.abc import Callable, Sequence
 
 import numpy as np
 
 from dapwick.api import schemas as s
 from dapwick.core.arrays import Array
+from dapwick.core.bands import BANDS, Band
 from dapwick.core.camera import Camera
-from dapwick.core.marks import MARK_IDS, RULE_OF, VIEWS, guided_order, words_for
+from dapwick.core.marks import MARK_IDS, RULE_OF, SPANS, VIEWS, guided_order, words_for
+from dapwick.core.next_best import COMBED, Next, words_of
 from dapwick.core.outlines.family import eye_centre
 from dapwick.core.solve import HeadSolution
 from dapwick.service.camera import Guidance
 from dapwick.service.dogs import DogCard, PhotoCard
+from dapwick.service.drawing import COMBED_EARS, HeadDrawing
+from dapwick.service.measuring import Measured
 from dapwick.service.planning import FittedGround, Plan
-from dapwick.service.visit import Measured
 from dapwick.service.workbench import Job
 
 JobOf = Callable[[int], Job | None]
@@ -33,6 +36,9 @@ def dog(card: DogCard, job_of: JobOf = no_job) -> s.DogOut:
         breed=card.breed,
         coat=card.coat,
         born=card.born,
+        muzzle=card.muzzle,  # type: ignore[arg-type]
+        ears=card.ears,  # type: ignore[arg-type]
+        visits=[s.VisitOut.model_validate(v, from_attributes=True) for v in card.visits],
         starts=card.starts,
         note=card.note,
         photos=[photo(p, job_of) for p in card.photos],
@@ -66,7 +72,39 @@ def guide() -> s.MarkGuide:
     rules = [
         s.MarkRuleOut(id=m, words=words_for(m), feel=RULE_OF[m].feel, kind=RULE_OF[m].kind) for m in MARK_IDS
     ]
-    return s.MarkGuide(rules=rules, order={view: list(guided_order(view)) for view in VIEWS})
+    spans = [s.SpanOut.model_validate(span, from_attributes=True) for span in SPANS]
+    order = {view: list(guided_order(view)) for view in VIEWS}
+    return s.MarkGuide(rules=rules, order=order, spans=spans, combed=[*COMBED, *COMBED_EARS])
+
+
+def band(one: Band) -> s.BandOut:
+    usual = next(b.edges for b in BANDS if b.measure == one.measure)
+    return s.BandOut(**{**vars(one), "words": list(one.words), "edges": list(one.edges)}, usual=list(usual))
+
+
+def asked(found: Sequence[Next]) -> list[s.NextOut]:
+    return [
+        s.NextOut(**{k: v for k, v in vars(n).items() if k != "words"}, sentence=words)
+        for n, words in zip(found, words_of(found), strict=True)
+    ]
+
+
+def head_drawing(drawn: HeadDrawing) -> s.HeadDrawingOut:
+    views = {
+        name: s.ViewDrawingOut(
+            skin=line(v.skin),
+            ears={side: line(flap) for side, flap in v.ears.items()},
+            marks={m: _tenths(at) for m, at in v.marks.items()},
+            combs={z: _tenths(at) for z, at in v.combs.items()},
+        )
+        for name, v in drawn.views.items()
+    }
+    sigma = {m: round(mm, 2) for m, mm in drawn.sigma_mm.items()}
+    return s.HeadDrawingOut(views=views, carriage=dict(drawn.carriage), sigma_mm=sigma)  # type: ignore[arg-type]
+
+
+def _tenths(at: tuple[float, float]) -> tuple[float, float]:
+    return round(at[0], 1), round(at[1], 1)
 
 
 def measured(result: Measured) -> s.MeasuredOut:
@@ -101,6 +139,9 @@ def measured(result: Measured) -> s.MeasuredOut:
     }
     return s.MeasuredOut(
         solved=isinstance(head, HeadSolution),
+        known_visits=head.inputs.bone.visits if head.inputs.bone else 0,
+        proportions=[s.ProportionOut.model_validate(p, from_attributes=True) for p in result.proportions],
+        unevenness=[s.UnevennessOut.model_validate(u, from_attributes=True) for u in result.unevenness],
         findings=findings,
         ghosts=ghosts,
         cameras=cameras,

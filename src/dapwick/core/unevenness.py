@@ -64,7 +64,8 @@ def unevenness_of(head: HeadSolution) -> tuple[Unevenness, ...]:
         apart, spread = values[part], covariance[part, part]
         # The inner eye corners hold the frame's origin: one of their differences is nothing by definition.
         whole = float(apart @ np.linalg.pinv(spread, rcond=1e-9, hermitian=True) @ apart) > REAL_AT
-        for way, mm, sigma in zip(WAYS, apart.tolist(), np.sqrt(np.diag(spread)).tolist(), strict=True):
+        sigmas = np.sqrt(np.maximum(np.diag(spread), 0.0))
+        for way, mm, sigma in zip(WAYS, apart.tolist(), sigmas.tolist(), strict=True):
             low, high = mm - NORMAL_95 * sigma, mm + NORMAL_95 * sigma
             real = whole and not low <= 0 <= high
             found.append(

@@ -18,17 +18,22 @@ class Base(DeclarativeBase):
 
 
 class DogRow(Base):
+    """muzzle, ears: the kind of head, where somebody said so."""
+
     __tablename__ = "dog"
     id: Mapped[int] = mapped_column(primary_key=True)
     name: Mapped[str] = mapped_column(String(80))
     breed: Mapped[str] = mapped_column(String(120), default="")
     coat: Mapped[str] = mapped_column(String(20))
     born: Mapped[str | None] = mapped_column(String(10), default=None)
+    muzzle: Mapped[str] = mapped_column(String(8), default="any")
+    ears: Mapped[str] = mapped_column(String(8), default="any")
     visits: Mapped[list[VisitRow]] = relationship(back_populates="dog", order_by="VisitRow.id")
 
 
 class VisitRow(Base):
-    """hand_measures: list of {from, to, mm, sigma_mm}; coat_probes as in the head file."""
+    """hand_measures: list of {from, to, mm, sigma_mm}; coat_probes as in the head file; bone: what had been
+    measured when the visit ended (service/bones.py)."""
 
     __tablename__ = "visit"
     id: Mapped[int] = mapped_column(primary_key=True)
@@ -37,6 +42,7 @@ class VisitRow(Base):
     note: Mapped[str] = mapped_column(String(400), default="")
     hand_measures: Mapped[list[dict[str, Any]]] = mapped_column(JSON, default=list)
     coat_probes: Mapped[list[dict[str, Any]]] = mapped_column(JSON, default=list)
+    bone: Mapped[dict[str, Any] | None] = mapped_column(JSON, default=None)
     created: Mapped[datetime] = mapped_column(default=now)
     dog: Mapped[DogRow] = relationship(back_populates="visits")
     photos: Mapped[list[PhotoRow]] = relationship(back_populates="visit", order_by="PhotoRow.id")
@@ -82,3 +88,11 @@ class OutlineRow(Base):
     version: Mapped[str] = mapped_column(String(40))
     saved: Mapped[datetime] = mapped_column(default=now)
     visit: Mapped[VisitRow] = relationship(back_populates="outlines")
+
+
+class SettingRow(Base):
+    """Something the salon set for itself."""
+
+    __tablename__ = "setting"
+    key: Mapped[str] = mapped_column(String(40), primary_key=True)
+    value: Mapped[Any] = mapped_column(JSON)

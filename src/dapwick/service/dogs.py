@@ -10,6 +10,7 @@ from sqlalchemy.orm import Session
 from dapwick.core.errors import BadInput
 from dapwick.core.head.coat import STAND_FACTOR
 from dapwick.core.pose import MIN_MARKS
+from dapwick.core.prior import CARRIAGES, MUZZLES
 from dapwick.records import queries
 from dapwick.records.models import DogRow, OutlineRow, PhotoRow, VisitRow
 from dapwick.records.store import SalonStore
@@ -38,6 +39,18 @@ class PhotoCard:
 
 
 @dataclass(frozen=True)
+class VisitCard:
+    """One visit in the dog's strip; photo_id: the picture to show for it, bone: it measured the head."""
+
+    id: int
+    day: str
+    photo_id: int | None
+    photos: int
+    bone: bool
+    outline: str | None
+
+
+@dataclass(frozen=True)
 class DogCard:
     """One dog and its open visit. stages: photos, marks, outline → done or needs_you."""
 
@@ -46,6 +59,9 @@ class DogCard:
     breed: str
     coat: str
     born: str | None
+    muzzle: str
+    ears: str
+    visits: tuple[VisitCard, ...]
     starts: str
     note: str
     photos: tuple[PhotoCard, ...]
@@ -104,6 +120,9 @@ def card_of(row: DogRow) -> DogCard:
         row.breed,
         row.coat,
         row.born,
+        row.muzzle,
+        row.ears,
+        tuple(_visit_card(v) for v in row.visits),
         visit.starts,
         visit.note,
         tuple(photo_card(p) for p in photos),
@@ -113,6 +132,30 @@ def card_of(row: DogRow) -> DogCard:
         _stages(photos, visit),
         saved_card(visit.outlines[-1]) if visit.outlines else None,
     )
+
+
+def _visit_card(visit: VisitRow) -> VisitCard:
+    photos = queries.photos_of(visit)
+    shown = next((p for p in photos if p.view == "front"), photos[0] if photos else None)
+    return VisitCard(
+        visit.id,
+        visit.created.date().isoformat(),
+        shown.id if shown else None,
+        len(photos),
+        visit.bone is not None,
+        visit.outlines[-1].family if visit.outlines else None,
+    )
+
+
+def set_head_kind(store: SalonStore, dog_id: int, muzzle: str, ears: str) -> DogCard:
+    """Say what kind of head it is."""
+    for given, known, where in ((muzzle, MUZZLES, "muzzle"), (ears, CARRIAGES, "ears")):
+        if given not in known:
+            raise BadInput(f"unknown {where}", expected=", ".join(known), got=given, where=where)
+    with store.session() as session:
+        row = queries.dog(session, dog_id)
+        row.muzzle, row.ears = muzzle, ears
+        return card_of(row)
 
 
 def photo_card(p: PhotoRow) -> PhotoCard:

@@ -13,8 +13,9 @@ from dapwick.core.solve import HeadSolution, solve_head
 from dapwick.records import queries
 from dapwick.records.models import PhotoRow
 from dapwick.records.store import SalonStore
+from dapwick.service.given import given_of
 from dapwick.service.looking import Step, look_at, stored
-from dapwick.service.photos import given_of, marks_of, slot_name
+from dapwick.service.photos import marks_of, slot_name
 from dapwick.service.planning import edge_seeds
 from dapwick.vision.brush import Point, brushed, checked_edge
 from dapwick.vision.photo import read_photo

@@ -14,6 +14,7 @@ from dapwick.core.frame import LEVEL_TIP_DEG
 from dapwick.core.head.coat import CoatProbe
 from dapwick.core.marks import Kind, View
 from dapwick.core.observations import HandMeasure, HeadInput, PhotoMarks, PlacedMark
+from dapwick.core.prior import Carriage, Muzzle
 from dapwick.core.scale_card import CardReading
 
 State = Literal["dry", "wet", "finished"]
@@ -77,6 +78,8 @@ class DogEntry(_Open):
     name: str = "dog"
     coat: str = "standing"
     born: str | None = None
+    muzzle: Muzzle = "any"
+    ears: Carriage = "any"
 
 
 class HeadFile(_Open):
@@ -95,6 +98,8 @@ class HeadFile(_Open):
             photos,
             tuple(HandMeasure(m.from_mark, m.to_mark, m.mm, m.sigma_mm) for m in self.hand_measures),
             self.level_tip_deg,
+            self.dog.muzzle,
+            self.dog.ears,
         )
 
     def probes(self) -> tuple[CoatProbe, ...]:

@@ -8,7 +8,7 @@ from typing import Any, Final
 
 from dapwick.core.errors import BadInput, NotFound
 from dapwick.core.marks import STATES, VIEWS
-from dapwick.core.observations import HandMeasure, HeadInput, PhotoMarks, PlacedMark
+from dapwick.core.observations import PhotoMarks, PlacedMark
 from dapwick.records import queries
 from dapwick.records.models import PhotoRow, VisitRow, now
 from dapwick.records.store import SalonStore
@@ -174,11 +174,3 @@ def marks_of(row: PhotoRow, marks: dict[str, Any] | None = None) -> PhotoMarks:
 
 def slot_name(row: PhotoRow) -> str:
     return f"{row.view.replace('_', ' ')}, {row.state}"
-
-
-def given_of(visit: VisitRow) -> HeadInput:
-    """Everything a visit gives the solver: its marked photos but the finished ones, its hand measures."""
-    measures = tuple(
-        HandMeasure(m["from"], m["to"], m["mm"], m.get("sigma_mm", 1.0)) for m in visit.hand_measures
-    )
-    return HeadInput(tuple(marks_of(p) for p in queries.photos_of(visit) if p.state != "finished"), measures)

@@ -118,7 +118,7 @@ def fitted_ground(
     (px), of dry and of wet photos."""
     chosen = family(family_id)
     skin = skin_on(head, wet)
-    touching = _edges(head, edges)
+    touching = edges_on(head, edges)
     coat: Coat = coat_of(head, skin, coat_type, touching, probes)
     ground = Ground(head, skin, coat)
     combed_out = skin.vertices_mm + coat.depth_mm[:, None] * skin.outward
@@ -144,10 +144,11 @@ def fitted_ground(
 
 def skin_on(head: HeadSolution, wet: Mapping[str, Array]) -> Skin:
     """The skin of a solved head, set right by the edges of its wet photos."""
-    return set_right(head, skin_of(head), _edges(head, wet))
+    return set_right(head, skin_of(head), edges_on(head, wet))
 
 
-def _edges(head: HeadSolution, lines: Mapping[str, Array]) -> tuple[Edge, ...]:
+def edges_on(head: HeadSolution, lines: Mapping[str, Array]) -> tuple[Edge, ...]:
+    """Traced lines with the cameras that saw them; those of photos that were not solved are left out."""
     return tuple(
         Edge(camera, photo.view, lines[photo.name])
         for camera, photo in zip(head.cameras, head.photos, strict=True)
@@ -212,14 +213,13 @@ def sheet_lines(outline: Outline) -> dict[str, dict[str, Array]]:
         "outline": surface(outline, outline.leave_mm),
     }
     return {
-        view: {
-            name: silhouette(_flat(points, view), skin.template.faces) for name, points in surfaces.items()
-        }
+        view: {name: silhouette(flat(points, view), skin.template.faces) for name, points in surfaces.items()}
         for view in SHEET_VIEWS
     }
 
 
-def _flat(points: Array, view: str) -> Array:
+def flat(points: Array, view: str) -> Array:
+    """Points (N, 3) of the head as an aligned view shows them (N, 2), mm."""
     across, sign_across, down, sign_down = SHEET_VIEWS[view]
     return np.column_stack([sign_across * points[:, across], sign_down * points[:, down]])
 

@@ -28,11 +28,9 @@ SIDES_ALIKE: Final = 0.9
 
 def set_right(head: HeadSolution, skin: Skin, wet: Sequence[Edge], offset_mm: float = WET_OFFSET_MM) -> Skin:
     """The skin nudged along its normals to wet edges; where they say nothing it stays as it was."""
-    seen = [grazed_wet(head, skin, edge, offset_mm) for edge in wet]
-    readings = merged(skin.vertices_mm, [_as_one(seen, offset_mm)])
-    if not len(readings.at):
+    known = read_wet(head, skin, wet, offset_mm)
+    if known is None:
         return skin
-    known = wet_known(skin, readings)
     nudge, sigma = known.value(np.zeros(len(skin.sigma_mm))), known.sigma()
     vertices = skin.vertices_mm + nudge[:, None] * skin.outward
     return replace(
@@ -41,6 +39,15 @@ def set_right(head: HeadSolution, skin: Skin, wet: Sequence[Edge], offset_mm: fl
         outward=frozen(vertex_normals(vertices, skin.template)),
         sigma_mm=frozen(np.hypot(sigma, FINER_SHAPE_MM)),
     )
+
+
+def read_wet(
+    head: HeadSolution, skin: Skin, wet: Sequence[Edge], offset_mm: float = WET_OFFSET_MM
+) -> Known | None:
+    """What wet edges tell of how far the warped skin is off; None where they say nothing."""
+    seen = [grazed_wet(head, skin, edge, offset_mm) for edge in wet]
+    readings = merged(skin.vertices_mm, [_as_one(seen, offset_mm)])
+    return wet_known(skin, readings) if len(readings.at) else None
 
 
 def wet_known(skin: Skin, readings: Merged) -> Known:

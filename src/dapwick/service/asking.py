@@ -1,0 +1,56 @@
+"""What would help most now: the next best measurement of the open visit."""
+
+from __future__ import annotations
+
+from collections.abc import Mapping
+
+import numpy as np
+
+from dapwick.core.arrays import Array
+from dapwick.core.head.coat import CoatProbe, coat_of
+from dapwick.core.head.skin import skin_of
+from dapwick.core.head.wet import read_wet, set_right
+from dapwick.core.next_best import Next, ground_of, next_best
+from dapwick.core.solve import HeadSolution, solve_head
+from dapwick.records import queries
+from dapwick.records.models import PhotoRow
+from dapwick.records.store import SalonStore
+from dapwick.service.given import given_of
+from dapwick.service.photos import slot_name
+from dapwick.service.planning import edges_on
+
+
+def ask(store: SalonStore, dog_id: int) -> tuple[Next, ...]:
+    """The additions worth most to the open visit; none before a head is measured at all."""
+    with store.session() as session:
+        visit = queries.visit_today(session, dog_id)
+        given, coat = given_of(visit), visit.dog.coat
+        rows = [p for p in queries.photos_of(visit) if p.state != "finished"]
+        probes = tuple(
+            CoatProbe(p["zone"], p.get("side"), p["depth_mm"], p.get("length_mm")) for p in visit.coat_probes
+        )
+        taken = frozenset((p.view, p.state) for p in rows)
+        dry, wet = _lines(rows, "dry"), _lines(rows, "wet")
+    head = solve_head(given)
+    return ask_of(head, coat, dry, wet, probes, taken) if isinstance(head, HeadSolution) else ()
+
+
+def ask_of(
+    head: HeadSolution,
+    coat: str,
+    dry: Mapping[str, Array],
+    wet: Mapping[str, Array],
+    probes: tuple[CoatProbe, ...],
+    taken: frozenset[tuple[str, str]],
+) -> tuple[Next, ...]:
+    """dry, wet: edges by photo name, px; taken: views and states there are photos of."""
+    warped, wet_edges = skin_of(head), edges_on(head, wet)
+    skin = set_right(head, warped, wet_edges)
+    told = read_wet(head, warped, wet_edges)
+    return next_best(
+        ground_of(head, warped, told, coat_of(head, skin, coat, edges_on(head, dry), probes), taken)
+    )
+
+
+def _lines(rows: list[PhotoRow], state: str) -> dict[str, Array]:
+    return {slot_name(p): np.array(p.coat_edge) for p in rows if p.state == state and p.coat_edge}
