@@ -81,8 +81,8 @@ def _asked(file: HeadFile, folder: Path, head: HeadSolution | Unsolved) -> tuple
     if isinstance(head, Unsolved):
         return ()
     (dry, _), (wet, _) = (_edges(file, folder, head, state) for state in ("dry", "wet"))
-    taken = frozenset((photo.view, photo.state) for photo in file.photos)
-    return ask_of(head, file.dog.coat, dry, wet, file.probes(), taken)
+    there = {photo_name(p, i): (p.view, p.state) for i, p in enumerate(file.photos)}
+    return ask_of(head, file.dog.coat, dry, wet, file.probes(), there)
 
 
 def next_json(asked: Sequence[Next]) -> list[dict[str, Any]]:

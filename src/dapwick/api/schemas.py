@@ -290,12 +290,14 @@ class CameraOut(BaseModel):
 
 
 class MeasuredOut(BaseModel):
-    """known_visits: how many earlier visits' bone it starts from."""
+    """known_visits: how many earlier visits' bone it starts from. uneven: of each pair whose sides really
+    differ, the surest difference, the surest pair first; unevenness: every difference."""
 
     solved: bool
     known_visits: int
     measures: list[MeasureOut]
     proportions: list[ProportionOut]
+    uneven: list[UnevennessOut]
     unevenness: list[UnevennessOut]
     findings: list[FindingOut]
     ghosts: dict[int, list[GhostOut]]

@@ -14,6 +14,7 @@ from dapwick.core.marks import MARK_IDS, RULE_OF, SPANS, VIEWS, guided_order, wo
 from dapwick.core.next_best import COMBED, Next, words_of
 from dapwick.core.outlines.family import eye_centre
 from dapwick.core.solve import HeadSolution
+from dapwick.core.unevenness import telling
 from dapwick.service.camera import Guidance
 from dapwick.service.dogs import DogCard, PhotoCard
 from dapwick.service.drawing import COMBED_EARS, HeadDrawing
@@ -141,6 +142,7 @@ def measured(result: Measured) -> s.MeasuredOut:
         solved=isinstance(head, HeadSolution),
         known_visits=head.inputs.bone.visits if head.inputs.bone else 0,
         proportions=[s.ProportionOut.model_validate(p, from_attributes=True) for p in result.proportions],
+        uneven=[s.UnevennessOut.model_validate(u, from_attributes=True) for u in telling(result.unevenness)],
         unevenness=[s.UnevennessOut.model_validate(u, from_attributes=True) for u in result.unevenness],
         findings=findings,
         ghosts=ghosts,

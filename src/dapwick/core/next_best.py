@@ -54,20 +54,27 @@ class Next:
 class Ground:
     """What is known of a head, its bare warped skin and its coat. wet: what wet photos told of the skin.
     pull (targets, unknowns): how skin moves along its hair with the solve's unknowns, at a few vertices `at`
-    of each zone; zone (targets,) indexes PLANNED. taken: views and states there are photos of."""
+    of each zone; zone (targets,) indexes PLANNED. taken: views and states there are measured photos of;
+    unmarked: those of photos that wait to be marked."""
 
     head: HeadSolution
     skin: Skin
     wet: Known
     coat: Coat
     taken: frozenset[tuple[str, str]]
+    unmarked: frozenset[tuple[str, str]]
     at: IntArray
     zone: IntArray
     pull: Array
 
 
 def ground_of(
-    head: HeadSolution, skin: Skin, wet: Known | None, coat: Coat, taken: frozenset[tuple[str, str]]
+    head: HeadSolution,
+    skin: Skin,
+    wet: Known | None,
+    coat: Coat,
+    taken: frozenset[tuple[str, str]],
+    unmarked: frozenset[tuple[str, str]] = frozenset(),
 ) -> Ground:
     """skin: as warped, before wet photos set it right."""
     chosen = [_spread_out(skin.in_zone(zone)) for zone in PLANNED]
@@ -78,7 +85,7 @@ def ground_of(
     pull = np.zeros((len(at), head.workings.problem.unknowns))
     pull[:, :N] = by_mark.reshape(len(at), -1) @ head.workings.to_head
     nothing = merged(skin.vertices_mm, [])
-    return Ground(head, skin, wet or wet_known(skin, nothing), coat, taken, at, zone, pull)
+    return Ground(head, skin, wet or wet_known(skin, nothing), coat, taken, unmarked, at, zone, pull)
 
 
 def _spread_out(members: IntArray) -> IntArray:
@@ -138,14 +145,18 @@ def _photos(ground: Ground, skin: Array, coat: Array) -> Iterator[tuple[Kind, st
             cover = expected_depth_mm(ground.skin)
             seen = foreseen(ground.head, ground.skin, camera, view, cover, DRY_EARS)
             read = dry_readings(ground.skin, seen.at, seen.off_mm, seen.slant)
-            yield "photo", view, f"a {words} photo, marked", with_marks, _with_edge(ground, coat, read)
+            there = (view, "dry") in ground.unmarked
+            told = f"marking the {words} photo" if there else f"a {words} photo, marked,"
+            yield "photo", view, told, with_marks, _with_edge(ground, coat, read)
         if (view, "wet") not in ground.taken:
             cover = np.full(len(ground.skin.vertices_mm), WET_OFFSET_MM)
             seen = foreseen(ground.head, ground.skin, camera, view, cover, WET_EARS)
             read = replace(wet_readings(seen.at, seen.off_mm, seen.slant), one_sided=False)
-            told = ground.wet.sigma_with(ground.at, merged(ground.skin.vertices_mm, [read]))
-            narrowed = skin * np.minimum(told / ground.wet.sigma()[ground.at], 1.0)
-            yield "wet_photo", view, f"a wet {words} photo", narrowed, coat
+            narrow = ground.wet.sigma_with(ground.at, merged(ground.skin.vertices_mm, [read]))
+            narrowed = skin * np.minimum(narrow / ground.wet.sigma()[ground.at], 1.0)
+            there = (view, "wet") in ground.unmarked
+            told = f"marking eyes and nose on the wet {words} photo" if there else f"a wet {words} photo"
+            yield "wet_photo", view, told, narrowed, coat
 
 
 def _with_edge(ground: Ground, coat: Array, read: Readings) -> Array:

@@ -29,10 +29,10 @@ def ask(store: SalonStore, dog_id: int) -> tuple[Next, ...]:
         probes = tuple(
             CoatProbe(p["zone"], p.get("side"), p["depth_mm"], p.get("length_mm")) for p in visit.coat_probes
         )
-        taken = frozenset((p.view, p.state) for p in rows)
+        there = {slot_name(p): (p.view, p.state) for p in rows}
         dry, wet = _lines(rows, "dry"), _lines(rows, "wet")
     head = solve_head(given)
-    return ask_of(head, coat, dry, wet, probes, taken) if isinstance(head, HeadSolution) else ()
+    return ask_of(head, coat, dry, wet, probes, there) if isinstance(head, HeadSolution) else ()
 
 
 def ask_of(
@@ -41,14 +41,17 @@ def ask_of(
     dry: Mapping[str, Array],
     wet: Mapping[str, Array],
     probes: tuple[CoatProbe, ...],
-    taken: frozenset[tuple[str, str]],
+    there: Mapping[str, tuple[str, str]],
 ) -> tuple[Next, ...]:
-    """dry, wet: edges by photo name, px; taken: views and states there are photos of."""
+    """dry, wet: edges by photo name, px; there: views and states by the names of all photos."""
+    measured = {p.name for p in head.photos}
+    taken = frozenset(slot for name, slot in there.items() if name in measured)
+    unmarked = frozenset(there.values()) - taken
     warped, wet_edges = skin_of(head), edges_on(head, wet)
     skin = set_right(head, warped, wet_edges)
     told = read_wet(head, warped, wet_edges)
     return next_best(
-        ground_of(head, warped, told, coat_of(head, skin, coat, edges_on(head, dry), probes), taken)
+        ground_of(head, warped, told, coat_of(head, skin, coat, edges_on(head, dry), probes), taken, unmarked)
     )
 
 

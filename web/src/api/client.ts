@@ -70,6 +70,18 @@ export const api = {
     told<Photo>(client.POST('/api/photos/{photo_id}/restore', { params: { path: { photo_id } } })),
   measure: (dog_id: number) =>
     told<Measured>(client.GET('/api/dogs/{dog_id}/measure', { params: { path: { dog_id } } })),
+  next: (dog_id: number) =>
+    told<Schemas['NextOut'][]>(client.GET('/api/dogs/{dog_id}/next', { params: { path: { dog_id } } })),
+  head: (dog_id: number) =>
+    told<Schemas['HeadDrawingOut'] | null>(
+      client.GET('/api/dogs/{dog_id}/head', { params: { path: { dog_id } } }),
+    ),
+  putKind: (dog_id: number, body: Schemas['HeadKindIn']) =>
+    told<Dog>(client.PUT('/api/dogs/{dog_id}/kind', { params: { path: { dog_id } }, body })),
+  newVisit: (dog_id: number) =>
+    told<Dog>(client.POST('/api/dogs/{dog_id}/visits', { params: { path: { dog_id } } })),
+  bands: () => told<Schemas['BandOut'][]>(client.GET('/api/bands')),
+  putBands: (body: Schemas['BandsIn']) => told<Schemas['BandOut'][]>(client.PUT('/api/bands', { body })),
   putMarks: (photo_id: number, marks: Record<string, Mark>) =>
     told<Measured>(
       client.PUT('/api/photos/{photo_id}/marks', { params: { path: { photo_id } }, body: { marks } }),

@@ -1,5 +1,6 @@
 import { Route, Routes } from 'react-router'
 import { CameraStage } from '../features/camera/CameraStage'
+import { DogScreen } from '../features/dog/DogScreen'
 import { MarksStage } from '../features/marks/MarksStage'
 import { OutlineStage } from '../features/outline/OutlineStage'
 import { PhotosStage } from '../features/photos/PhotosStage'
@@ -11,6 +12,7 @@ export function App() {
     <Routes>
       <Route index element={<Today />} />
       <Route path="dogs/:dogId" element={<Visit />}>
+        <Route index element={<DogScreen />} />
         <Route path="camera" element={<CameraStage />} />
         <Route path="photos" element={<PhotosStage />} />
         <Route path="marks" element={<MarksStage />} />

@@ -29,12 +29,29 @@ export function Tape({ dog, children }: { dog?: Dog; children?: ReactNode }) {
       />
       <Link
         to="/"
-        className="flex items-center gap-3 px-5 pt-2"
-        aria-label={dog ? `${dog.name}, back to Today` : 'Today'}
+        className="flex items-center gap-3 px-5 pt-2 hover:bg-tape-deep/40"
+        aria-label={dog ? 'Back to Today' : 'Today'}
       >
-        <span className="text-2xl font-bold tracking-tight">{dog ? dog.name : 'Dapwick'}</span>
-        <span className="hidden text-sm sm:inline">{dog ? '‹ Today' : 'Today at the Net Loft'}</span>
+        {dog ? (
+          <span className="text-sm">‹ Today</span>
+        ) : (
+          <>
+            <span className="text-2xl font-bold tracking-tight">Dapwick</span>
+            <span className="hidden text-sm sm:inline">Today at the Net Loft</span>
+          </>
+        )}
       </Link>
+      {dog && (
+        <NavLink
+          end
+          to={`/dogs/${dog.id}`}
+          className={({ isActive }) =>
+            `flex items-center px-4 pt-2 text-2xl font-bold tracking-tight hover:bg-tape-deep/40 ${isActive ? 'underline decoration-brass decoration-4 underline-offset-4' : ''}`
+          }
+        >
+          {dog.name}
+        </NavLink>
+      )}
       {dog && (
         <nav aria-label="Stages of the visit" className="mx-auto flex items-stretch gap-2">
           {STAGES.map((stage) => (

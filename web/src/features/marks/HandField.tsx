@@ -9,17 +9,18 @@ type Props = {
   title: string
   entries: Entry[]
   choices: Choice[]
+  chosen: string | null
+  onChoose: (id: string | null) => void
   onAdd: (id: string, mm: number) => Promise<void>
   onRemove: (id: string) => Promise<void>
 }
 
 /** Readings in mm taken by hand: what has been read, and a field that moves on to the next by itself. */
-export function HandField({ title, entries, choices, onAdd, onRemove }: Props) {
+export function HandField({ title, entries, choices, chosen, onChoose, onAdd, onRemove }: Props) {
   const [going, setGoing] = useState<readonly string[]>([])
   const free = choices.filter(
     (choice) => !going.includes(choice.id) && !entries.some((entry) => entry.id === choice.id),
   )
-  const [chosen, setChosen] = useState<string | null>(null)
   const [typed, setTyped] = useState('')
   const [wrong, setWrong] = useState('')
   const now = free.find((choice) => choice.id === chosen) ?? free[0]
@@ -42,16 +43,16 @@ export function HandField({ title, entries, choices, onAdd, onRemove }: Props) {
     // Emptied and moved on at once: a calliper may type the next reading before this one is kept.
     setTyped('')
     setGoing((ids) => [...ids, now.id])
-    setChosen(free[free.indexOf(now) + 1]?.id ?? null)
+    onChoose(free[free.indexOf(now) + 1]?.id ?? null)
     void attempt(() => onAdd(now.id, mm)).then((kept) => {
       setGoing((ids) => ids.filter((id) => id !== now.id))
       if (kept) return
-      setChosen(now.id)
+      onChoose(now.id)
       setTyped((since) => since || typed)
     })
   }
   return (
-    <section aria-label={title} className="shrink-0 rounded-xl border border-rule bg-sheet p-3">
+    <section aria-label={title}>
       <h2 className="mb-1 font-bold">{title}</h2>
       {entries.map((entry) => (
         <p key={entry.id} className="flex items-center justify-between" data-reading={entry.id}>
@@ -70,7 +71,7 @@ export function HandField({ title, entries, choices, onAdd, onRemove }: Props) {
       ))}
       {now && (
         <form onSubmit={add} className="flex gap-2">
-          <Listbox value={now.id} onChange={setChosen}>
+          <Listbox value={now.id} onChange={onChoose}>
             <ListboxButton
               aria-label={`${title}: what is read`}
               className="flex min-h-12 min-w-0 flex-1 items-center justify-between rounded-lg border border-rule bg-paper px-3 text-left text-[0.95rem]"
@@ -95,6 +96,7 @@ export function HandField({ title, entries, choices, onAdd, onRemove }: Props) {
           </Listbox>
           <input
             inputMode="decimal"
+            data-reading-field
             value={typed}
             onChange={(event) => setTyped(event.target.value)}
             aria-label={`${now.words}, mm`}

@@ -1,8 +1,11 @@
-import { useState, type PointerEvent } from 'react'
+import { Maximize, ZoomIn, ZoomOut } from 'lucide-react'
+import { useEffect, useState, type PointerEvent, type ReactNode } from 'react'
 import { screenUrl, type Photo, type Schemas } from '../../api/client'
 import { imagePoint, screenPoint, toImage, type ImagePoint } from '../../sheet/points'
+import { closeness, middle, type Window } from '../../sheet/zoom'
 import { Loupe } from './Loupe'
 import type { Marks, MarksAction } from './marksMachine'
+import { A_STEP, useZoom } from './useZoom'
 
 type Props = {
   photo: Photo
@@ -11,7 +14,7 @@ type Props = {
   rules: ReadonlyMap<string, Schemas['MarkRuleOut']>
   active: string | null
   selected: string | null
-  culprits: readonly string[]
+  findings: readonly Schemas['FindingOut'][]
   act: (action: MarksAction) => void
 }
 
@@ -20,12 +23,27 @@ const GRAB_SHARE = 0.022
 const GRAB_WHILE_PLACING_SHARE = 0.009
 
 /** The photo with its marks: press to place or pick one up, drag to move, a loupe beside the finger. */
-export function MarkPlane({ photo, marks, ghosts, rules, active, selected, culprits, act }: Props) {
+export function MarkPlane({ photo, marks, ghosts, rules, active, selected, findings, act }: Props) {
   const [svg, setSvg] = useState<SVGSVGElement | null>(null)
   const [held, setHeld] = useState<{ mark: string; at: ImagePoint } | null>(null)
   const placing = active !== null && !(active in marks)
-  const grab = (placing ? GRAB_WHILE_PLACING_SHARE : GRAB_SHARE) * photo.width_px
-  const unit = photo.width_px / 1200
+  const size = { width: photo.width_px, height: photo.height_px }
+  const { window: seen, fingers, zoom, whole } = useZoom(svg, size)
+  const near = closeness(seen, size)
+  const grab = ((placing ? GRAB_WHILE_PLACING_SHARE : GRAB_SHARE) * photo.width_px) / near
+  // Drawn marks keep their size on the screen however close the photo is looked at.
+  const unit = photo.width_px / 1200 / near
+  const culprits = findings.flatMap((f) => (f.mark ? [f.mark] : []))
+  useEffect(() => {
+    function onKey(event: KeyboardEvent) {
+      const elsewhere = event.target instanceof HTMLInputElement || event.target instanceof HTMLButtonElement
+      if (event.key !== ' ' || elsewhere || !active || active in marks) return
+      event.preventDefault()
+      act({ type: 'place', mark: active, at: middle(seen) })
+    }
+    window.addEventListener('keydown', onKey)
+    return () => window.removeEventListener('keydown', onKey)
+  }, [active, marks, seen, act])
 
   function under(at: ImagePoint): string | null {
     const near = Object.entries(marks)
@@ -41,6 +59,7 @@ export function MarkPlane({ photo, marks, ghosts, rules, active, selected, culpr
     )
   }
   function down(event: PointerEvent<SVGSVGElement>) {
+    if (fingers(event)) return setHeld(null)
     if (event.button !== 0) return
     const at = point(event)
     const mark = under(at) ?? (active && !(active in marks) ? active : null)
@@ -50,7 +69,8 @@ export function MarkPlane({ photo, marks, ghosts, rules, active, selected, culpr
     setHeld({ mark, at: placed ? imagePoint(placed.at[0], placed.at[1]) : at })
     if (placed) act({ type: 'select', mark })
   }
-  function up() {
+  function up(event: PointerEvent) {
+    if (fingers(event)) return setHeld(null)
     if (!held) return
     const before = marks[held.mark]?.at
     if (!before || before[0] !== held.at.x || before[1] !== held.at.y)
@@ -69,12 +89,19 @@ export function MarkPlane({ photo, marks, ghosts, rules, active, selected, culpr
         role="application"
         aria-label={`${photo.view.replaceAll('_', ' ')} photo; press to place ${active ? (rules.get(active)?.words ?? active) : 'marks'}`}
         data-plane={photo.view}
-        viewBox={`0 0 ${photo.width_px} ${photo.height_px}`}
+        viewBox={`${seen.x} ${seen.y} ${seen.width} ${seen.height}`}
+        data-closeness={near.toFixed(2)}
         className="absolute inset-0 size-full touch-none cursor-crosshair"
         onPointerDown={down}
-        onPointerMove={(event) => held && setHeld({ ...held, at: point(event) })}
+        onPointerMove={(event) => {
+          if (fingers(event)) setHeld(null)
+          else if (held) setHeld({ ...held, at: point(event) })
+        }}
         onPointerUp={up}
-        onPointerCancel={() => setHeld(null)}
+        onPointerCancel={(event) => {
+          fingers(event)
+          setHeld(null)
+        }}
       >
         <image href={screenUrl(photo)} width={photo.width_px} height={photo.height_px} />
         {ghosts
@@ -102,9 +129,93 @@ export function MarkPlane({ photo, marks, ghosts, rules, active, selected, culpr
           />
         ))}
       </svg>
+      {SIDES[photo.view]?.map((words, i) => (
+        <span
+          key={words}
+          className={`pointer-events-none absolute bottom-2 rounded bg-[#10241f]/75 px-2 py-0.5 text-sm text-white ${i ? 'right-2' : 'left-2'}`}
+        >
+          {words}
+        </span>
+      ))}
+      <div className="absolute top-2 right-2 flex flex-col gap-1">
+        <PlaneButton label="Closer" onClick={() => zoom(A_STEP)}>
+          <ZoomIn size={20} aria-hidden />
+        </PlaneButton>
+        {near > 1.01 && (
+          <>
+            <PlaneButton label="Farther" onClick={() => zoom(1 / A_STEP)}>
+              <ZoomOut size={20} aria-hidden />
+            </PlaneButton>
+            <PlaneButton label="Whole photo" onClick={whole}>
+              <Maximize size={20} aria-hidden />
+            </PlaneButton>
+          </>
+        )}
+      </div>
+      {svg && !held && <Culprits findings={findings} marks={marks} svg={svg} seen={seen} />}
       {held && svg && <Loupe photo={photo} at={held.at} svg={svg} />}
     </div>
   )
+}
+
+/** Whose side is where: left and right are always the dog's own. */
+const SIDES: Partial<Record<Photo['view'], readonly [string, string]>> = {
+  front: ['the dog’s right', 'the dog’s left'],
+  top: ['the dog’s left', 'the dog’s right'],
+  back: ['the dog’s left', 'the dog’s right'],
+}
+
+function PlaneButton({
+  label,
+  onClick,
+  children,
+}: {
+  label: string
+  onClick: () => void
+  children: ReactNode
+}) {
+  return (
+    <button
+      aria-label={label}
+      onClick={onClick}
+      className="grid size-12 place-items-center rounded-lg bg-[#10241f]/75 text-white hover:bg-[#10241f]"
+    >
+      {children}
+    </button>
+  )
+}
+
+type CulpritsProps = {
+  findings: readonly Schemas['FindingOut'][]
+  marks: Marks
+  svg: SVGSVGElement
+  seen: Window
+}
+
+/** What is wrong, told beside the mark it is said of. */
+function Culprits({ findings, marks, svg, seen }: CulpritsProps) {
+  const box = svg.getBoundingClientRect()
+  const told = findings.filter((f) => f.mark && marks[f.mark])
+  return told.slice(0, 2).map((f) => {
+    const at = marks[f.mark as string]?.at ?? [0, 0]
+    const scale = Math.min(box.width / seen.width, box.height / seen.height)
+    const x = box.width / 2 + (at[0] - seen.x - seen.width / 2) * scale
+    const y = box.height / 2 + (at[1] - seen.y - seen.height / 2) * scale
+    if (x < 0 || y < 0 || x > box.width || y > box.height) return null
+    return (
+      <p
+        key={f.message}
+        data-culprit={f.mark}
+        className="pointer-events-none absolute w-64 rounded-lg border-l-4 border-[#ff6a4d] bg-[#fffaf0] px-3 py-2 text-sm font-semibold text-[#17352f] shadow-lg"
+        style={{
+          left: Math.min(Math.max(x - 128, 8), box.width - 264),
+          ...(y > box.height / 2 ? { bottom: box.height - y + 26 } : { top: y + 26 }),
+        }}
+      >
+        {f.message}
+      </p>
+    )
+  })
 }
 
 type DotProps = {

@@ -55,7 +55,8 @@ function Marking({ dog, guide }: { dog: Dog; guide: Schemas['MarkGuide'] }) {
           rules={rules}
           active={active}
           selected={state.selected}
-          culprits={findings.filter((f) => f.photo_id === photo.id && f.mark).map((f) => f.mark as string)}
+          key={photo.id}
+          findings={findings.filter((f) => f.photo_id === photo.id && f.mark)}
           act={act}
         />
         <div className="flex items-center gap-2">
@@ -106,6 +107,7 @@ function Marking({ dog, guide }: { dog: Dog; guide: Schemas['MarkGuide'] }) {
           />
           <MeasuresPanel
             dog={dog}
+            guide={guide}
             measured={measured}
             setHand={setHand}
             setProbes={setProbes}
@@ -148,6 +150,7 @@ function useMarkKeys({ dog, state, act, next, ghosts }: Keys) {
   useEffect(() => {
     function onKey(event: KeyboardEvent) {
       if (event.target instanceof HTMLInputElement || event.target instanceof HTMLSelectElement) return
+      if (event.target instanceof Element && event.target.closest('[role=tablist]')) return
       const step = STEPS[event.key]
       const control = event.ctrlKey || event.metaKey
       if (control && event.key.toLowerCase() === 'z') act({ type: event.shiftKey ? 'redo' : 'undo' })

@@ -1,91 +1,162 @@
-import type { Dog, HandMeasure, Measured, Probe } from '../../api/client'
-import { length, useUnit } from '../../ui/units'
+import { Tab, TabGroup, TabList, TabPanel, TabPanels } from '@headlessui/react'
+import { useEffect, useState } from 'react'
+import type { Dog, HandMeasure, Measured, Probe, Schemas } from '../../api/client'
+import { CombHead } from './CombHead'
 import { HandField } from './HandField'
+import { HelpNow } from './HelpNow'
+import { MeasureTable } from './MeasureTable'
 
 type Finding = Measured['findings'][number]
 
 type Props = {
   dog: Dog
+  guide: Schemas['MarkGuide']
   measured?: Measured
   setHand: (change: (had: HandMeasure[]) => HandMeasure[]) => Promise<void>
   setProbes: (change: (had: Probe[]) => Probe[]) => Promise<void>
   onFinding: (photoId: number | null, mark: string | null) => void
 }
 
-const SPANS = [
-  { words: 'Across the outer eye corners', from_mark: 'eye_outer_left', to_mark: 'eye_outer_right' },
-  { words: 'Stop to nose tip', from_mark: 'stop', to_mark: 'nose_tip' },
-  { words: 'Across the cheek bones', from_mark: 'cheek_left', to_mark: 'cheek_right' },
-  { words: 'Occiput to stop', from_mark: 'occiput', to_mark: 'stop' },
-].map((span) => ({ ...span, id: `${span.from_mark}-${span.to_mark}` }))
-
-const COMBED = ['jaw', 'cheek', 'temple', 'crown', 'chin', 'visor', 'back_skull'].map((zone) => ({
-  id: zone,
-  words: `Coat at the ${zone.replaceAll('_', ' ')}`,
-}))
-
-/** What is still missing, rather than wrong: said calmly, below the measures. */
+/** What is still missing, rather than wrong: said calmly. */
 const HINTS = new Set(['too_few_marks', 'no_scale', 'depth_unknown'])
 
 const SIGMA_MM = 1
+const TABS = ['Measures', 'By hand', 'Comb'] as const
+const [MEASURES, BY_HAND, COMB] = [0, 1, 2]
 
-/** Readings typed in, what is wrong, the measures with their ± as they stand, what would help. */
-export function MeasuresPanel({ dog, measured, setHand, setProbes, onFinding }: Props) {
+/** What is wrong, what would help most, the measures with their ±, readings by calliper and comb. */
+export function MeasuresPanel({ dog, guide, measured, setHand, setProbes, onFinding }: Props) {
   const findings = measured?.findings ?? []
-  const hand = dog.hand_measures
+  const [tab, setTab] = useState(MEASURES)
+  const [zone, setZone] = useState<string | null>(null)
+  const [span, setSpan] = useState<string | null>(null)
   const idOf = (m: HandMeasure) => `${m.from_mark}-${m.to_mark}`
+  const spans = guide.spans.map((s) => ({ ...s, id: `${s.from_mark}-${s.to_mark}`, words: capital(s.words) }))
+  useTypedReading(() => setTab((now) => (now === MEASURES ? BY_HAND : now)))
   return (
     <>
+      {measured !== undefined && measured.known_visits > 0 && (
+        <p className="shrink-0 border-l-4 border-cut px-3 text-[0.95rem]" data-known>
+          <b>Bone known</b> from{' '}
+          {measured.known_visits === 1 ? 'the last visit' : `${measured.known_visits} visits`}: eyes and nose
+          tell where the camera stood, the rest may be taken as expected.
+        </p>
+      )}
+      {findings.map((f) => (
+        <FindingCard key={f.message} finding={f} onFinding={onFinding} />
+      ))}
+      <HelpNow
+        dog={dog}
+        measured={measured}
+        onHelp={(help) => {
+          if (help.kind === 'hand') {
+            setSpan(help.what)
+            setTab(BY_HAND)
+          } else if (help.kind === 'comb') {
+            setZone(help.what)
+            setTab(COMB)
+          } else if (help.kind === 'photo') {
+            const shown = dog.photos.find((p) => p.view === help.what && p.state === 'dry')
+            if (shown) onFinding(shown.id, null)
+          } else if (help.kind === 'mark') {
+            const [photo = '', mark = ''] = help.what.split(':')
+            const shown = dog.photos.find((p) => `${p.view.replaceAll('_', ' ')}, ${p.state}` === photo)
+            onFinding(shown?.id ?? null, mark)
+          }
+        }}
+      />
+      <TabGroup
+        selectedIndex={tab}
+        onChange={setTab}
+        className="flex shrink-0 flex-col rounded-xl border border-rule bg-sheet"
+      >
+        <TabList className="flex border-b border-rule">
+          {TABS.map((words) => (
+            <Tab
+              key={words}
+              className="min-h-12 flex-1 font-semibold text-quiet data-selected:border-b-4 data-selected:border-cut data-selected:text-ink"
+            >
+              {words}
+            </Tab>
+          ))}
+        </TabList>
+        <TabPanels className="p-3">
+          <TabPanel>
+            <MeasureTable measured={measured} />
+          </TabPanel>
+          <TabPanel>
+            <HandField
+              title="Measured by hand, mm"
+              entries={dog.hand_measures.map((m) => ({
+                id: idOf(m),
+                mm: m.mm,
+                words: spans.find((s) => s.id === idOf(m))?.words ?? idOf(m),
+              }))}
+              choices={spans}
+              chosen={span}
+              onChoose={setSpan}
+              onAdd={async (id, mm) => {
+                const read = spans.find((s) => s.id === id)
+                if (read)
+                  await setHand((had) => [
+                    ...had.filter((m) => idOf(m) !== id),
+                    { from_mark: read.from_mark, to_mark: read.to_mark, mm, sigma_mm: SIGMA_MM },
+                  ])
+              }}
+              onRemove={(id) => setHand((had) => had.filter((m) => idOf(m) !== id))}
+            />
+          </TabPanel>
+          <TabPanel>
+            <CombHead dog={dog} zones={guide.combed} chosen={zone} onChoose={setZone} />
+            <HandField
+              title="Comb to the skin: coat depth, mm"
+              entries={dog.coat_probes.map((p) => ({ id: p.zone, mm: p.depth_mm, words: placeOf(p.zone) }))}
+              choices={guide.combed.map((id) => ({ id, words: placeOf(id) }))}
+              chosen={zone}
+              onChoose={setZone}
+              onAdd={(id, mm) =>
+                setProbes((had) => [
+                  ...had.filter((p) => p.zone !== id),
+                  { zone: id, side: null, depth_mm: mm, length_mm: null },
+                ])
+              }
+              onRemove={(id) => setProbes((had) => had.filter((p) => p.zone !== id))}
+            />
+          </TabPanel>
+        </TabPanels>
+      </TabGroup>
       {dog.note && (
         <p className="shrink-0 border-l-4 border-rule px-3 text-[0.95rem] text-quiet">{dog.note}</p>
       )}
-      {findings
-        .filter((f) => !HINTS.has(f.code))
-        .map((f) => (
-          <FindingCard key={f.message} finding={f} onFinding={onFinding} />
-        ))}
-      <HandField
-        title="Measured by hand, mm"
-        entries={hand.map((m) => ({
-          id: idOf(m),
-          mm: m.mm,
-          words: SPANS.find((s) => s.id === idOf(m))?.words ?? idOf(m),
-        }))}
-        choices={SPANS}
-        onAdd={async (id, mm) => {
-          const span = SPANS.find((s) => s.id === id)
-          if (span)
-            await setHand((had) => [
-              ...had.filter((m) => idOf(m) !== id),
-              { from_mark: span.from_mark, to_mark: span.to_mark, mm, sigma_mm: SIGMA_MM },
-            ])
-        }}
-        onRemove={(id) => setHand((had) => had.filter((m) => idOf(m) !== id))}
-      />
-      {findings
-        .filter((f) => HINTS.has(f.code))
-        .map((f) => (
-          <FindingCard key={f.message} finding={f} onFinding={onFinding} />
-        ))}
-      <MeasureTable measured={measured} />
-      <HandField
-        title="Comb to the skin: coat depth, mm"
-        entries={dog.coat_probes.map((p) => ({
-          id: p.zone,
-          mm: p.depth_mm,
-          words: `Coat at the ${p.zone.replaceAll('_', ' ')}`,
-        }))}
-        choices={COMBED}
-        onAdd={(zone, mm) =>
-          setProbes((had) => [
-            ...had.filter((p) => p.zone !== zone),
-            { zone, side: null, depth_mm: mm, length_mm: null },
-          ])
-        }
-        onRemove={(zone) => setProbes((had) => had.filter((p) => p.zone !== zone))}
-      />
     </>
   )
+}
+
+const capital = (words: string) => words.charAt(0).toUpperCase() + words.slice(1)
+const placeOf = (zone: string) => `Coat at the ${zone.replaceAll('_', ' ')}`
+
+/** A calliper that types like a keyboard finds its field by itself: digits typed at nothing open it. */
+function useTypedReading(open: () => void) {
+  useEffect(() => {
+    function onKey(event: KeyboardEvent) {
+      const typing = event.target instanceof HTMLInputElement || event.target instanceof HTMLTextAreaElement
+      // 0 alone shows the whole photo again; no reading begins with it.
+      if (typing || event.ctrlKey || event.metaKey || event.altKey || !/^[1-9]$/.test(event.key)) return
+      open()
+      event.preventDefault()
+      const digit = event.key
+      window.setTimeout(() => {
+        const field = document.querySelector<HTMLInputElement>('[data-reading-field]')
+        if (!field) return
+        const type = Object.getOwnPropertyDescriptor(HTMLInputElement.prototype, 'value')?.set
+        field.focus()
+        type?.call(field, field.value + digit)
+        field.dispatchEvent(new Event('input', { bubbles: true }))
+      })
+    }
+    window.addEventListener('keydown', onKey)
+    return () => window.removeEventListener('keydown', onKey)
+  }, [open])
 }
 
 function FindingCard({ finding: f, onFinding }: { finding: Finding; onFinding: Props['onFinding'] }) {
@@ -93,43 +164,9 @@ function FindingCard({ finding: f, onFinding }: { finding: Finding; onFinding: P
     <button
       data-finding={f.code}
       onClick={() => onFinding(f.photo_id, f.mark)}
-      className={`shrink-0 rounded-lg border-l-4 bg-sheet px-3 py-2 text-left text-[0.95rem] ${HINTS.has(f.code) ? 'border-tape' : 'border-warn font-semibold'}`}
+      className={`shrink-0 rounded-lg border-l-4 text-left ${HINTS.has(f.code) ? 'border-tape px-3 text-sm text-quiet' : 'border-warn bg-sheet px-3 py-2 text-[0.95rem] font-semibold'}`}
     >
       {f.message}
     </button>
-  )
-}
-
-function MeasureTable({ measured }: { measured?: Measured }) {
-  const [unit] = useUnit()
-  if (!measured?.measures.length)
-    return (
-      <p className="shrink-0 px-1 text-quiet">Measures appear here once four marks are placed on a photo.</p>
-    )
-  return (
-    <section aria-label="Measures" className="shrink-0 rounded-xl border border-rule bg-sheet p-3">
-      <table className="w-full text-[0.9rem]">
-        <caption className="mb-1 text-left font-bold">Measures, with 95 % either way</caption>
-        <tbody>
-          {measured.measures.map((m) => {
-            const half = (m.high - m.low) / 2
-            const ratio = m.unit === 'ratio'
-            return (
-              <tr key={m.id} data-measure={m.id} className="border-t border-grid">
-                <th scope="row" className="text-left font-normal">
-                  {m.words}
-                </th>
-                <td className="text-right text-base font-bold">
-                  {ratio ? m.value.toFixed(2) : length(m.value, unit)}
-                </td>
-                <td className="w-20 text-right text-quiet">
-                  ±{ratio ? half.toFixed(2) : length(half, unit)}
-                </td>
-              </tr>
-            )
-          })}
-        </tbody>
-      </table>
-    </section>
   )
 }

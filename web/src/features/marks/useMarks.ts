@@ -22,6 +22,7 @@ export function useMarks(dog: Dog) {
   const measured = useQuery({ queryKey: key, queryFn: () => api.measure(dog.id) })
   const took = (answer: Measured) => {
     queries.setQueryData(key, answer)
+    void queries.invalidateQueries({ queryKey: ['head', dog.id] })
     void queries.invalidateQueries({ queryKey: ['dog', dog.id] })
   }
   const saving = useSavedMarks(state.all, took)
