@@ -10,14 +10,15 @@ import numpy as np
 from dapwick.core.arrays import Array
 from dapwick.core.camera import Camera, nominal_rotation, rotation_from
 from dapwick.core.frame import into_head_frame
-from dapwick.core.marks import INDEX, MARK_IDS, PAIRS, View, guided_order
+from dapwick.core.marks import INDEX, MARK_IDS, PAIRS, SPANS, View, guided_order
 from dapwick.core.observations import HandMeasure, HeadInput, PhotoMarks, PlacedMark
 from dapwick.core.prior import Muzzle, general_prior
+from dapwick.core.solve import HeadSolution, solve_head
 
 WIDTH, HEIGHT = 1200, 900
 TURN_DEG = 7.0
 ASYMMETRY_MM = 1.4
-HAND = (("eye_outer_left", "eye_outer_right"), ("stop", "nose_tip"))
+HAND = tuple((span.from_mark, span.to_mark) for span in SPANS)
 MUZZLE_SHARES: Mapping[Muzzle, tuple[float, float]] = {
     "any": (0.6, 1.45),
     "short": (0.4, 0.7),
@@ -130,6 +131,36 @@ def with_slip(sim: SimHead, seed: int) -> SimHead:
     slipped = replace(old, x_px=old.x_px + away * np.cos(angle), y_px=old.y_px + away * np.sin(angle))
     marks = {**photo.marks, mark: slipped}
     return replace(sim, given=_with_photo(sim.given, which, replace(photo, marks=marks)))
+
+
+def moved_mark(sim: SimHead, pair: str, up_mm: float) -> SimHead:
+    """The same photos of a head whose left mark of a pair sits so much higher."""
+    mark = f"{pair}_left"
+    points = sim.points_mm.copy()
+    points[INDEX[mark], 2] += up_mm
+    given = sim.given
+    for i, (photo, camera) in enumerate(zip(given.photos, sim.cameras, strict=True)):
+        if mark in photo.marks:
+            dx, dy = (camera.project(points) - camera.project(sim.points_mm))[INDEX[mark]]
+            old = photo.marks[mark]
+            marks = {**photo.marks, mark: replace(old, x_px=old.x_px + dx, y_px=old.y_px + dy)}
+            given = _with_photo(given, i, replace(photo, marks=marks))
+    return replace(sim, points_mm=points, given=given)
+
+
+FACE = ("eye_inner_left", "eye_inner_right", "eye_outer_left", "eye_outer_right", "nose_tip", "nose_top")
+
+
+def later_visit(seed: int) -> SimHead:
+    """A dog known from one visit of four views: on a later day a front photo with six marks."""
+    sim = random_head(seed, ("front", "left", "right", "top"), 2)
+    first = solve_head(sim.given)
+    assert isinstance(first, HeadSolution)
+    rng = np.random.default_rng([seed, 9])
+    camera = random_camera(rng, "front", sim.points_mm)
+    photo = marked_photo(rng, "later.jpg", "front", camera, sim.points_mm)
+    seen = replace(photo, marks={m: photo.marks[m] for m in FACE})
+    return SimHead(sim.points_mm, (camera,), HeadInput((seen,), bone=first.bone))
 
 
 def without_some(sim: SimHead, seed: int, share: float = 0.35) -> SimHead:

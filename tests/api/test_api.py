@@ -10,6 +10,7 @@ from fastapi.testclient import TestClient
 
 import zoo
 from dapwick.api.app import make_app
+from dapwick.core.measures import RULES
 from dapwick.demo.dogs import calliper_mm, hand_marks, photo_bytes, photos_of, truth
 from dapwick.records.store import SalonStore
 from looks import looked
@@ -52,7 +53,7 @@ def test_from_two_photos_to_a_kept_outline(client: TestClient) -> None:
         }
     ]
     measured = client.put(f"/api/dogs/{dog}/hand-measures", json=hand).json()
-    assert len(measured["measures"]) == 10
+    assert len(measured["measures"]) == len(RULES)
     assert not measured["findings"]
 
     drawn = client.post(f"/api/dogs/{dog}/outline/preview", json={"family": "round"}).json()

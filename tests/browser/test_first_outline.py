@@ -9,6 +9,7 @@ from hands import leave_mm, place, saved
 from playwright.sync_api import Page, expect
 
 from dapwick.core.marks import guided_order
+from dapwick.core.measures import RULES
 from dapwick.demo.dogs import PHOTOS, calliper_mm, hand_marks, photos_of, truth
 
 pytestmark = pytest.mark.browser
@@ -41,6 +42,7 @@ def test_from_an_empty_salon_to_a_round_outline(page: Page, salon) -> None:  # t
     mark_photo(page, front)
     page.get_by_role("button", name=re.compile("^left")).click()
     mark_photo(page, left)
+    page.get_by_role("tab", name="By hand").click()
     page.get_by_label("Across the outer eye corners, mm").fill(
         str(calliper_mm(known, "eye_outer_left", "eye_outer_right"))
     )
@@ -48,7 +50,8 @@ def test_from_an_empty_salon_to_a_round_outline(page: Page, salon) -> None:  # t
     page.locator("[data-reading='eye_outer_left-eye_outer_right']").wait_for()
     saved(page)
     expect(page.locator("[data-finding=no_scale]")).to_have_count(0)
-    expect(page.locator("[data-measure]")).to_have_count(10)
+    page.get_by_role("tab", name="Measures").click()
+    expect(page.locator("[data-measure]")).to_have_count(len(RULES))
     width = page.locator("[data-measure=skull_width] td").first.text_content()
     assert abs(float(width or 0) - calliper_mm(known, "cheek_left", "cheek_right")) < 15
 

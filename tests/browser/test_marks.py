@@ -94,6 +94,7 @@ def test_a_lost_server_is_told_and_nothing_is_lost(marking: Page, demo_salon) ->
 
 
 def test_a_wrong_number_is_refused_beside_the_field(marking: Page) -> None:
+    marking.get_by_role("tab", name="By hand").click()
     field = marking.get_by_label("Stop to nose tip, mm")
     field.fill("4600")
     field.press("Enter")

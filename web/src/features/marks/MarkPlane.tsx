@@ -20,7 +20,7 @@ type Props = {
 
 /** How near a mark a press picks it up; nearer while another waits to be placed, which may lie close by. */
 const GRAB_SHARE = 0.022
-const GRAB_WHILE_PLACING_SHARE = 0.009
+const GRAB_WHILE_PLACING_SHARE = 0.006
 
 /** The photo with its marks: press to place or pick one up, drag to move, a loupe beside the finger. */
 export function MarkPlane({ photo, marks, ghosts, rules, active, selected, findings, act }: Props) {
@@ -49,6 +49,10 @@ export function MarkPlane({ photo, marks, ghosts, rules, active, selected, findi
     const near = Object.entries(marks)
       .map(([id, m]) => ({ id, away: Math.hypot(m.at[0] - at.x, m.at[1] - at.y) }))
       .sort((a, b) => a.away - b.away)[0]
+    const ghost = placing ? ghosts.find((g) => g.mark === active) : undefined
+    const meant = ghost && Math.hypot(ghost.at[0] - at.x, ghost.at[1] - at.y)
+    // Eye corners all but meet from the side: what lies nearer to the expected place is the mark to place.
+    if (near && meant !== undefined && meant < near.away) return null
     return near && near.away < grab ? near.id : null
   }
   function point(event: PointerEvent): ImagePoint {
