@@ -90,8 +90,9 @@ def test_a_mark_is_placed_by_keys_alone(page: Page, demo_salon) -> None:  # type
     first = "eye_inner_right"
     page.keyboard.press("Space")
     page.locator(f"[data-mark={first}]").wait_for()
-    page.keyboard.press("Shift+ArrowLeft")
-    page.keyboard.press("ArrowUp")
+    with page.expect_response(lambda r: r.request.method == "PUT" and r.url.endswith("/marks")):
+        page.keyboard.press("Shift+ArrowLeft")
+        page.keyboard.press("ArrowUp")
     saved(page)
     at = one_dog(demo_salon.store, 2).photos[0].marks[first]["at"]
     photo = photos_of(truth("bobbin"))[0]
