@@ -56,6 +56,35 @@ def test_measure_prints_one_document_a_line(head: Path) -> None:
 def test_measure_prints_a_table(head: Path) -> None:
     done = run("measure", head)
     assert "skull width" in done.stdout
+    assert "stop angle" in done.stdout
+    assert "muzzle, " in done.stdout
+
+
+def test_measure_tells_proportions_and_unevenness(head: Path) -> None:
+    document = json.loads(run("measure", head, "--json").stdout)
+    assert {p["measure"] for p in document["proportions"]} >= {"muzzle_ratio", "ear_set_ratio"}
+    assert {u["verdict"] for u in document["unevenness"]} <= {"real", "within the measuring error"}
+    assert len(document["unevenness"]) == 24
+    assert "next" not in document
+
+
+def test_measure_tells_what_to_measure_next(head: Path) -> None:
+    changed(head, {"hand_measures": []})
+    document = json.loads(run("measure", head, "--json", "--next").stdout)
+    first = document["next"][0]
+    assert first["kind"] == "hand"
+    assert first["after_mm"] < first["before_mm"]
+    table = run("measure", head, "--next").stdout
+    assert f"→ {first['sentence']}" in table
+
+
+def test_a_said_kind_of_head_is_heeded_and_an_unknown_one_refused(head: Path) -> None:
+    dog = json.loads(head.read_text())["dog"]
+    changed(head, {"dog": {**dog, "muzzle": "short", "ears": "prick"}})
+    assert run("measure", head).returncode == 0
+    done = run("measure", changed(head, {"dog": {**dog, "muzzle": "endless"}}))
+    assert done.returncode == 2
+    assert "dog.muzzle" in done.stderr
 
 
 def test_plan_traces_the_missing_edges_and_prints_lengths(head: Path) -> None:

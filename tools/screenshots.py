@@ -17,10 +17,10 @@ import uvicorn
 from playwright.sync_api import Page, sync_playwright
 
 from dapwick.api.app import make_app
-from dapwick.demo.dogs import calliper_mm, hand_marks, photos_of, truth
+from dapwick.demo.dogs import ALL_SEVEN, calliper_mm, hand_marks, photos_of, truth
 from dapwick.records.store import SalonStore
 from dapwick.service.demo import fill_with_demo
-from dapwick.service.dogs import set_hand_measures
+from dapwick.service.dogs import one_dog, set_hand_measures
 from dapwick.service.photos import set_marks
 from headless import launch
 
@@ -70,6 +70,17 @@ def mark_bobbin_partly(store: SalonStore) -> None:
     )
 
 
+def mark_all(store: SalonStore, key: str, dog_id: int) -> None:
+    """Every photo of a dog marked by a steady hand, two calliper readings."""
+    known, card = truth(key), one_dog(store, dog_id)
+    for photo in photos_of(known, ALL_SEVEN):
+        row = next(p for p in card.photos if (p.view, p.state) == (photo["view"], photo["state"]))
+        set_marks(store, row.id, hand_marks(photo))
+    spans = (("eye_outer_left", "eye_outer_right"), ("stop", "nose_tip"))
+    readings = [{"from": a, "to": b, "mm": calliper_mm(known, a, b), "sigma_mm": 1.0} for a, b in spans]
+    set_hand_measures(store, dog_id, readings)
+
+
 def main() -> None:
     OUT.mkdir(parents=True, exist_ok=True)
     with tempfile.TemporaryDirectory() as folder, sync_playwright() as driver:
@@ -88,6 +99,15 @@ def main() -> None:
             shoot(page, address, "camera", CAMERA, "[data-advice=level]")
             mark_bobbin_partly(store)
             shoot(page, address, "marks", "/dogs/2/marks", "[data-measure]")
+            page.get_by_role("tab", name="Comb").click()
+            page.locator("[data-comb=crown]").click()
+            page.keyboard.type("34")
+            page.keyboard.press("Enter")
+            page.locator("[data-reading=crown]").wait_for()
+            page.wait_for_timeout(SETTLE_MS)
+            page.screenshot(path=OUT / "marks-comb.png")
+            mark_all(store, "ratline", 7)
+            shoot(page, address, "dog", "/dogs/7", "[data-head-drawing]")
             shoot(page, address, "outline", "/dogs/1/outline", "[data-line=outline]")
             shoot(page, address, "outline-table", "/dogs/1/outline", "[data-line=outline]", mode="table")
             chromium.close()
