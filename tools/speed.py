@@ -25,6 +25,8 @@ from playwright.sync_api import Page, sync_playwright
 
 from dapwick.core.head.coat import coat_of
 from dapwick.core.head.skin import skin_of
+from dapwick.core.marks import View
+from dapwick.core.next_best import Next, ground_of, next_best
 from dapwick.core.observations import HandMeasure, HeadInput
 from dapwick.core.outlines.families import ROUND
 from dapwick.core.outlines.fit import fit_family
@@ -40,7 +42,7 @@ from dapwick.vision.edge import trace_edge
 from dapwick.vision.guess import Guess, dog_chance, guess_marks
 from dapwick.vision.photo import Pixels, read_photo
 from headless import launch
-from simheads import random_head
+from simheads import random_head, with_slip, without_some
 
 ROOT = Path(__file__).parents[1]
 DIST = ROOT / "web" / "dist"
@@ -82,9 +84,34 @@ def demo_ground() -> FittedGround:
     return fitted_ground(head, known["coat"], edges, (), "round")
 
 
+FOUR: tuple[View, ...] = ("front", "left", "right", "top")
+SEVEN: tuple[View, ...] = (*FOUR, "back", "three_quarter_left", "three_quarter_right")
+
+
+HEADS = range(40)
+
+
+def solves(given: list[HeadInput]) -> list[float]:
+    return [timed(lambda g=g: solve_head(g), 1)[0] for g in given]
+
+
+def asked(fitted: FittedGround) -> tuple[Next, ...]:
+    """The next best measurement of the demo head, skin and coat known."""
+    head, coat = fitted.ground.head, fitted.ground.coat
+    taken = frozenset((photo.view, "dry") for photo in head.photos)
+    return next_best(ground_of(head, skin_of(head), None, coat, taken))
+
+
 def core_rows() -> list[Row]:
-    two = [random_head(s).given for s in range(40)]
-    four = [random_head(s, ("front", "left", "right", "top")).given for s in range(40)]
+    heads = {
+        "two photos": [random_head(s).given for s in HEADS],
+        "four photos": [random_head(s, FOUR, 2).given for s in HEADS],
+        "four photos with half their marks": [
+            without_some(random_head(s, FOUR, 2), s, 0.5).given for s in HEADS
+        ],
+        "four photos and a mis-click": [with_slip(random_head(s, FOUR, 2), s).given for s in HEADS],
+        "seven photos": [random_head(s, SEVEN, 2).given for s in HEADS],
+    }
     ground = demo_ground()
     head, skin = ground.ground.head, ground.ground.skin
     photo = photos_of(truth("fogbell"))[0]
@@ -92,8 +119,8 @@ def core_rows() -> list[Row]:
     rgb = read_photo(data, "a").rgb
     sizes = iter(np.linspace(-1, 1, 60))
     return [
-        ("one solve, two photos", spread([timed(lambda g=g: solve_head(g), 1)[0] for g in two])),
-        ("one solve, four photos", spread([timed(lambda g=g: solve_head(g), 1)[0] for g in four])),
+        *((f"one solve, {words}", spread(solves(given))) for words, given in heads.items()),
+        ("what would help most now", spread(timed(lambda: asked(ground), 6))),
         *photo_rows(data, rgb),
         ("skin of a head", spread(timed(lambda: skin_of(head), 20))),
         ("coat of a head", spread(timed(lambda: coat_of(head, skin, "standing", ground.edges), 10))),

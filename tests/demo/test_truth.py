@@ -2,6 +2,8 @@
 
 from __future__ import annotations
 
+from dataclasses import replace
+
 import numpy as np
 import pytest
 from scipy.spatial import cKDTree
@@ -9,10 +11,12 @@ from scipy.spatial import cKDTree
 from dapwick.core.camera import Camera
 from dapwick.core.frame import into_head_frame
 from dapwick.core.marks import MARK_IDS
-from dapwick.core.observations import PhotoMarks, PlacedMark
+from dapwick.core.observations import HeadInput, PhotoMarks, PlacedMark
 from dapwick.core.pose import photo_findings
 from dapwick.core.prior import general_prior
-from dapwick.demo.dogs import DEMO_DOGS, calliper_mm, hand_marks, photo_bytes, photos_of, truth
+from dapwick.core.solve import solve_head
+from dapwick.demo.dogs import ALL_SEVEN, DEMO_DOGS, calliper_mm, hand_marks, photo_bytes, photos_of, truth
+from dapwick.service.headfile import PhotoEntry, photo_marks
 from dapwick.vision.photo import read_photo
 
 KEYS = [dog.key for dog in DEMO_DOGS]
@@ -86,3 +90,17 @@ def test_coat_is_as_deep_as_its_hair_is_long_at_most() -> None:
         assert (depth >= 0).all()
         # Neighbours lean over, so single places may stand deeper than their own hair.
         assert (depth <= length + 12).mean() > 0.8
+
+
+@pytest.mark.parametrize("key", KEYS)
+def test_good_marks_are_never_called_slips(key: str) -> None:
+    """However far the marking has come, a steady hand's marks on any demo dog are believed."""
+    known = truth(key)
+    front, left, *rest = (
+        photo_marks(PhotoEntry.model_validate({**p, "marks": hand_marks(p)}), p["file"])
+        for p in photos_of(known, ALL_SEVEN[:4])
+    )
+    begun = replace(front, marks=dict(list(front.marks.items())[:7]))
+    for photos in ((begun,), (begun, left), (front, left), (front, left, *rest)):
+        head = solve_head(HeadInput(photos))
+        assert not {f.code for f in head.findings} & {"mark_off", "uneven_pair"}, [p.name for p in photos]

@@ -34,7 +34,7 @@ _PAIRED: Final[dict[str, tuple[float, float, float]]] = {
     "cheek": (44, -34, -14),
     "ear_front": (34, -42, 28),
     "ear_back": (37, -66, 23),
-    "ear_tip": (48, -58, 45),
+    "ear_tip": (50, -52, 32),
     "jaw_angle": (34, -44, -42),
 }
 Muzzle = Literal["any", "short", "medium", "long"]
@@ -60,7 +60,7 @@ MUZZLE_KINDS: Final[Mapping[Muzzle, MuzzleKind]] = {
     "long": MuzzleKind(1.4, 0.92, 14.0),
 }
 EAR_TIPS: Final[Mapping[Carriage, tuple[tuple[float, float, float], float]]] = {
-    "any": ((48, -58, 45), 45.0),
+    "any": ((50, -52, 32), 62.0),
     "prick": ((44, -52, 84), 18.0),
     "tipped": ((50, -46, 62), 18.0),
     "button": ((50, -38, 26), 15.0),
