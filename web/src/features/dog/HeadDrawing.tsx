@@ -29,7 +29,8 @@ const DIMENSIONS: Readonly<Record<ViewName, readonly (readonly [string, string, 
 
 const GAP_MM = 14
 const LABEL_MM = 9
-const ROOM_FOR_DIMENSIONS_MM = 34
+const ROOM_ABOVE_MM = 58
+const ROOM_BELOW_MM = 22
 const RULER_MM = 10
 const WORDS: Record<ViewName, string> = { front: 'from the front', left: 'from its left', top: 'from above' }
 const VIEWS: readonly ViewName[] = ['front', 'left', 'top']
@@ -46,9 +47,9 @@ export function HeadDrawing({ head, uneven, measures }: Props) {
     return view ? [{ name, view, room: roomOf(view) }] : []
   })
   const level = views.filter((v) => v.name !== 'top').map((v) => v.room)
-  const high = Math.min(...level.map((r) => r.top)) - ROOM_FOR_DIMENSIONS_MM
+  const high = Math.min(...level.map((r) => r.top)) - ROOM_ABOVE_MM
   const low =
-    ROOM_FOR_DIMENSIONS_MM +
+    ROOM_BELOW_MM +
     Math.max(...level.map((r) => r.bottom), ...views.map((v) => v.room.bottom - v.room.top + high))
   const placed = views.map((v, i) => ({
     ...v,

@@ -105,9 +105,9 @@ function Hand({ touch }: { touch: Touch }) {
   const half = touch === 'thumb' ? 6 : 4.4
   return (
     <g {...line} strokeLinejoin="round">
-      <path d={`M${-half} -30V${-3 - half}a${half} ${half} 0 0 1 ${2 * half} 0V-30`} />
+      <path d={`M${-half} -30V${-3 - half}a${half} ${half} 0 0 0 ${2 * half} 0V-30`} />
       <path
-        d={`M${-half * 0.5} ${-4 - half * 0.7}a${half * 0.5} ${half * 0.6} 0 0 1 ${half} 0`}
+        d={`M${-half * 0.5} ${-3 - half * 1.1}a${half * 0.5} ${half * 0.6} 0 0 0 ${half} 0`}
         fill="none"
       />
     </g>
