@@ -120,6 +120,8 @@ def test_a_puppys_new_size_is_found_from_photos_and_one_reading() -> None:
     reading = hand_measure(rng, points, "eye_outer_left", "eye_outer_right")
     told = solved(HeadInput(photos, bone=bone, age_weeks=22.0))
     assert "no_scale" in {f.code for f in told.findings}
+    before = float(RULES[0].of(bone.points_mm))
+    assert 1.15 < measures_of(told)[0].value / before < 1.45
     again = solved(HeadInput(photos, (reading,), bone=bone, age_weeks=22.0))
     length, true = measures_of(again)[0], float(RULES[0].of(points))
     assert length.low < true < length.high
