@@ -92,7 +92,7 @@ def coat_report() -> list[str]:
         "| dog | photos | skin, median off | covers | coat where read, median off | covers | coat elsewhere | covers |",
         "|-|-|-|-|-|-|-|-|",
     ]
-    pooled: dict[str, list[Array]] = {"four dry": [], "four dry, three wet": []}
+    pooled: dict[str, list[tuple[Array, Array]]] = {"four dry": [], "four dry, three wet": []}
     for dog in DEMO_DOGS:
         for name, slots in (("four dry", ALL_SEVEN[:4]), ("four dry, three wet", ALL_SEVEN)):
             a = against_truth(dog.key, grounded(dog.key, slots))
@@ -102,9 +102,15 @@ def coat_report() -> list[str]:
                 f"| {truth(dog.key)['dog']} | {name} | {_told(a.skin_off, a.skin_sigma, upper)} "
                 f"| {_told(a.coat_off, a.coat_sigma, a.read)} | {_told(a.coat_off, a.coat_sigma, elsewhere)} |"
             )
-            pooled[name].append(np.array([np.median(np.abs(a.coat_off[a.read]))]))
-    told = "; ".join(f"{name}: {np.mean(each):.1f} mm" for name, each in pooled.items())
-    return [*lines, "", f"Coat where read, mean of the dogs' medians: {told}.", ""]
+            pooled[name].append((a.skin_off[upper], a.coat_off[a.read]))
+    told = "; ".join(
+        f"{name}: skin {_middle(each, 0)}, coat {_middle(each, 1)}" for name, each in pooled.items()
+    )
+    return [*lines, "", f"All dogs' places together, median off: {told}.", ""]
+
+
+def _middle(each: list[tuple[Array, Array]], which: int) -> str:
+    return f"{np.median(np.abs(np.concatenate([off[which] for off in each]))):.1f} mm"
 
 
 def _told(off: Array, sigma: Array, at: Array) -> str:

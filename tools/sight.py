@@ -34,7 +34,7 @@ def pictures() -> Iterator[tuple[str, dict[str, Any], dict[str, Any], Pixels]]:
 def sight_report() -> list[str]:
     edges, guesses = [], []
     for key, known, photo, rgb in pictures():
-        seen = look_at(rgb, photo["file"], photo["view"], photo["state"], (photo["width"], photo["height"]))
+        seen = look_at(rgb, photo["file"], photo["view"], (photo["width"], photo["height"]))
         off = edge_errors_mm(seen.edge, photo) if seen.edge is not None else np.full(2, np.inf)
         edges.append((photo["file"], off))
         guesses.append((key, known, photo, rgb))

@@ -167,7 +167,7 @@ def photo_rows(data: bytes, rgb: Pixels) -> list[Row]:
         ("trace the coat's edge, 1,200 × 900", spread(timed(lambda: trace_edge(rgb, marks, chance), 6))),
         (
             "look at a photo: quality, card, guesses, edge",
-            spread(timed(lambda: look_at(rgb, "a", "front", "dry", (1200, 900)), 4)),
+            spread(timed(lambda: look_at(rgb, "a", "front", (1200, 900)), 4)),
         ),
         ("memory at its peak, 20 photos of 12 megapixels taken in and looked at", f"{peak_mb(large):.0f} MB"),
     ]

@@ -76,9 +76,7 @@ ON_LIGHT_AND_DARK = (
 def test_edge_lies_on_the_true_silhouette(key: str, slot: str) -> None:
     """With nothing but the photo: median within 1.5 mm, nearly all within 8 mm."""
     photo = photos_of(truth(key), [slot])[0]
-    seen = look_at(
-        read_photo(photo_bytes(photo["file"]), "a").rgb, "a", photo["view"], photo["state"], (1200, 900)
-    )
+    seen = look_at(read_photo(photo_bytes(photo["file"]), "a").rgb, "a", photo["view"], (1200, 900))
     assert seen.edge is not None
     off = edge_errors_mm(seen.edge, photo)
     assert np.median(off) < 1.5

@@ -92,7 +92,7 @@ def test_a_distance_nobody_knows_is_not_told() -> None:
 @pytest.mark.parametrize("key", DOGS)
 def test_no_good_photo_of_any_head_is_told_as_too_near_or_turned(key: str) -> None:
     rgb, photo = front(key)
-    seen = look_at(rgb, "front", "front", "dry", (1200, 900), photo["focal_px"])
+    seen = look_at(rgb, "front", "front", (1200, 900), photo["focal_px"])
     assert {f.code for f in seen.findings} == set()
 
 

@@ -28,13 +28,15 @@ LEAST_SIZE: Final = 0.05
 @dataclass(frozen=True)
 class Tolerances:
     """robust_at: residuals (in σ) past which a mark's pull levels off. slip_at: a mark whose leaving out
-    betters the rest as much as one so many σ off is a slip. flagged_at: standardised residual that is told.
+    betters the rest as much as one so many σ off is a slip (number_at: for
+    a hand measure or card, of which there are few). flagged_at: standardised residual that is told.
     uneven_at: a pair's distance from mirroring (in its σ) that is told. ftol: the share of the cost below
     which a step's gain ends the search (nearly: while slips are looked for); rounds: steps tried at most."""
 
     robust_at: float = 2.0
     flagged_at: float = 4.0
     slip_at: float = 3.4
+    number_at: float = 4.2
     uneven_at: float = 4.2
     ftol: float = 1e-9
     nearly: float = 1e-5

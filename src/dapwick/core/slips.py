@@ -56,12 +56,15 @@ def _without_worst(problem: Problem, found: Minimum, heeded: BoolArray) -> BoolA
     numbers = [s.rows[0] >= first_scale and s.off > SUSPICIOUS**2 for s in suspects]
     tried = [i for i in np.argsort(at_once) if promising[i]][:TRIED]
     quick = problem.sooner(TRIAL_STEPS)
-    best, most = None, convicting
+    best, most = None, 0.0
     for i in {*tried, *np.flatnonzero(numbers).tolist()}:
         kept = _but(heeded, suspects[i].rows)
         gain = found.cost - minimise(quick, found.x + suspects[i].move, kept).cost
+        is_number = suspects[i].rows[0] >= first_scale
+        if gain < (problem.tol.number_at**2 / 2 if is_number else convicting):
+            continue
         # A number is mistyped more easily than a mark slips to just where it would explain the number.
-        gain *= 1.0 / NUMBERS_LIKELIER if suspects[i].rows[0] >= first_scale else 1.0
+        gain *= 1.0 / NUMBERS_LIKELIER if is_number else 1.0
         if gain > most:
             best, most = kept, gain
     return best

@@ -31,7 +31,7 @@ def look(store: SalonStore, photo_id: int, step: Step) -> None:
         size, focal = (row.width_px, row.height_px), row.focal_px
         seeds = _seeds(row)
     screen = read_photo(store.screen_path(digest).read_bytes(), name)
-    seen = look_at(screen.rgb, name, view, state, size, focal, step, seeds)  # type: ignore[arg-type]
+    seen = look_at(screen.rgb, name, view, size, focal, step, seeds)  # type: ignore[arg-type]
     with store.session() as session:
         row = queries.photo(session, photo_id)
         if (row.view, row.state) != (view, state):

@@ -48,7 +48,6 @@ def look_at(
     rgb: Pixels,
     name: str,
     view: View,
-    state: str,
     photo_px: tuple[int, int],
     focal_px: float | None = None,
     step: Step = lambda words, share: None,
