@@ -91,6 +91,14 @@ SEVEN: tuple[View, ...] = (*FOUR, "back", "three_quarter_left", "three_quarter_r
 HEADS = range(40)
 
 
+def yardstick() -> int:
+    """A fixed piece of work: shared machines are two or three times slower at some hours than at others."""
+    total = 0
+    for i in range(2_000_000):
+        total += i
+    return total
+
+
 def solves(given: list[HeadInput]) -> list[float]:
     return [timed(lambda g=g: solve_head(g), 1)[0] for g in given]
 
@@ -119,6 +127,10 @@ def core_rows() -> list[Row]:
     rgb = read_photo(data, "a").rgb
     sizes = iter(np.linspace(-1, 1, 60))
     return [
+        (
+            "yardstick: this machine just now adds up two million numbers in Python",
+            spread(timed(yardstick, 5)),
+        ),
         *((f"one solve, {words}", spread(solves(given))) for words, given in heads.items()),
         ("what would help most now", spread(timed(lambda: asked(ground), 6))),
         *photo_rows(data, rgb),

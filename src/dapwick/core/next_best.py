@@ -54,7 +54,8 @@ class Next:
 class Ground:
     """What is known of a head, its bare warped skin and its coat. wet: what wet photos told of the skin.
     pull (targets, unknowns): how skin moves along its hair with the solve's unknowns, at a few vertices `at`
-    of each zone; zone (targets,) indexes PLANNED. taken: views and states there are measured photos of;
+    of each zone; zone (targets,) indexes PLANNED. wet_share (targets,): by how much
+    wet photos have narrowed the skin. taken: views and states there are measured photos of;
     unmarked: those of photos that wait to be marked."""
 
     head: HeadSolution
@@ -66,6 +67,7 @@ class Ground:
     at: IntArray
     zone: IntArray
     pull: Array
+    wet_share: Array
 
 
 def ground_of(
@@ -84,8 +86,9 @@ def ground_of(
     by_mark[:, CONTROL_ROWS] = warp_weights()[at][:, :, None] * skin.outward[at][:, None, :]
     pull = np.zeros((len(at), head.workings.problem.unknowns))
     pull[:, :N] = by_mark.reshape(len(at), -1) @ head.workings.to_head
-    nothing = merged(skin.vertices_mm, [])
-    return Ground(head, skin, wet or wet_known(skin, nothing), coat, taken, unmarked, at, zone, pull)
+    told = wet or wet_known(skin, merged(skin.vertices_mm, []))
+    share = told.sigma(at) / skin.sigma_mm[at] if len(told.readings.at) else np.ones(len(at))
+    return Ground(head, skin, told, coat, taken, unmarked, at, zone, pull, share)
 
 
 def _spread_out(members: IntArray) -> IntArray:
@@ -95,7 +98,7 @@ def _spread_out(members: IntArray) -> IntArray:
 
 def next_best(ground: Ground, at_most: int = 12) -> tuple[Next, ...]:
     """The additions worth most, best first."""
-    skin_now, coat_now = _skin_sigma(ground), ground.coat.known.sigma()[ground.at]
+    skin_now, coat_now = _skin_sigma(ground), ground.coat.known.sigma(ground.at)
     before = NORMAL_95 * np.hypot(skin_now, coat_now)
     found = []
     for kind, what, words, skin, coat in _candidates(ground, skin_now, coat_now):
@@ -153,7 +156,7 @@ def _photos(ground: Ground, skin: Array, coat: Array) -> Iterator[tuple[Kind, st
             seen = foreseen(ground.head, ground.skin, camera, view, cover, WET_EARS)
             read = replace(wet_readings(seen.at, seen.off_mm, seen.slant), one_sided=False)
             narrow = ground.wet.sigma_with(ground.at, merged(ground.skin.vertices_mm, [read]))
-            narrowed = skin * np.minimum(narrow / ground.wet.sigma()[ground.at], 1.0)
+            narrowed = skin * np.minimum(narrow / ground.wet.sigma(ground.at), 1.0)
             there = (view, "wet") in ground.unmarked
             told = f"marking eyes and nose on the wet {words} photo" if there else f"a wet {words} photo"
             yield "wet_photo", view, told, narrowed, coat
@@ -170,14 +173,7 @@ def _skin_sigma(ground: Ground) -> Array:
     """σ of the skin at the targets, wet photos included."""
     spread = ((ground.pull @ ground.head.workings.covariance) * ground.pull).sum(axis=1)
     warped = np.sqrt(np.maximum(spread, 0.0) + between_marks_mm()[ground.at] ** 2)
-    return np.asarray(warped * _wet_share(ground))
-
-
-def _wet_share(ground: Ground) -> Array:
-    """By how much wet photos have narrowed the skin."""
-    if not len(ground.wet.readings.at):
-        return np.ones(len(ground.at))
-    return np.asarray(ground.wet.sigma()[ground.at] / ground.skin.sigma_mm[ground.at])
+    return np.asarray(warped * ground.wet_share)
 
 
 def _with_rows(ground: Ground, skin: Array, rows: Array, free: Array | None = None) -> Array:
@@ -188,8 +184,7 @@ def _with_rows(ground: Ground, skin: Array, rows: Array, free: Array | None = No
     heard = across @ rows.T + np.eye(len(rows)) + (0.0 if free is None else free @ free.T)
     pulled = ground.pull @ across.T
     told = (pulled * np.linalg.solve(heard, pulled.T).T).sum(axis=1)
-    share = _wet_share(ground)
-    return np.asarray(np.sqrt(np.maximum(skin**2 - told * share**2, 0.25)))
+    return np.asarray(np.sqrt(np.maximum(skin**2 - told * ground.wet_share**2, 0.25)))
 
 
 def _unplaced(head: HeadSolution) -> Iterator[tuple[str, PhotoMarks]]:

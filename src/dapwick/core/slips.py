@@ -25,6 +25,8 @@ WORTH_TRYING: Final = 0.5
 SLIPS: Final = 5
 NUMBERS_LIKELIER: Final = 0.7
 SUSPICIOUS: Final = 2.2
+DOUBTFUL: Final = 1.7
+"""A mark nearer than this to where the rest would put it is no suspect (σ)."""
 LEAST_REDUNDANCY: Final = 0.01
 """A mark that nothing else tells of cannot be called a slip."""
 
@@ -50,6 +52,8 @@ def _without_worst(problem: Problem, found: Minimum, heeded: BoolArray) -> BoolA
     convicting = problem.tol.slip_at**2 / 2
     first_scale = 2 * len(problem.photo_of)
     suspects = _suspects(problem, found.x, heeded)
+    if not suspects:
+        return None
     at_once = np.array([cost_of(problem, found.x + s.move, _but(heeded, s.rows)) for s in suspects])
     promising = found.cost - at_once > WORTH_TRYING * convicting
     # One step says little where the whole head changes size, so a suspicious number is always tried.
@@ -97,7 +101,7 @@ def _suspects(problem: Problem, x: Array, heeded: BoolArray) -> list[Suspect]:
     scales = _scales(problem, heeded)
     found = [s for which in scales for s in _deleted(which[None], readings, rows, spread, weight)]
     of_marks = _deleted(marks[heeded[marks[:, 0]]], readings, rows, spread, weight)
-    return found + sorted(of_marks, key=lambda s: -s.off)[:SUSPECTS]
+    return found + sorted((s for s in of_marks if s.off > DOUBTFUL**2), key=lambda s: -s.off)[:SUSPECTS]
 
 
 def _deleted(which: IntArray, readings: Array, rows: Array, spread: Array, weight: Array) -> list[Suspect]:

@@ -19,7 +19,7 @@ MAX_READINGS: Final = 260
 REPEATS_MM: Final = 9.0
 """Readings closer than this repeat one another: n of them count as one."""
 SAME_PLACE_MM: Final = 14.0
-USUAL_PERCENTILE: Final = 25
+USUAL_SHARE: Final = 0.25
 TOO_MUCH_MM: Final = 9.0
 
 
@@ -72,7 +72,7 @@ def merged(vertices_mm: Array, parts: Sequence[Readings]) -> Merged:
     part = np.repeat(np.arange(len(parts)), sizes)
     common = np.repeat([p.common_mm for p in parts], sizes)
     one_sided = np.repeat([p.one_sided for p in parts], sizes).astype(bool)
-    keep = ~(one_sided & _in_the_way(vertices_mm[at], mm))
+    keep = ~one_sided if not one_sided.any() else ~(one_sided & _in_the_way(vertices_mm[at], mm))
     keep &= np.arange(len(at)) % max(1, -(-len(at) // MAX_READINGS)) == 0
     at, mm, sigma, part, common = at[keep], mm[keep], sigma[keep], part[keep], common[keep]
     near = cdist(vertices_mm[at], vertices_mm[at]) < REPEATS_MM
@@ -82,11 +82,11 @@ def merged(vertices_mm: Array, parts: Sequence[Readings]) -> Merged:
 
 def _in_the_way(places_mm: Array, mm: Array) -> BoolArray:
     """Readings far above what most others say of the same place, on this side or the other."""
-    folded = places_mm * [1, 1, 1]
+    folded = places_mm.copy()
     folded[:, 0] = np.abs(folded[:, 0])
     near = cdist(folded, folded) < SAME_PLACE_MM
-    said = np.where(near, mm, np.nan)
-    usual = np.nanpercentile(said, USUAL_PERCENTILE, axis=1) if len(mm) else mm
+    said = np.sort(np.where(near, mm, np.inf), axis=1)
+    usual = said[np.arange(len(mm)), ((near.sum(axis=1) - 1) * USUAL_SHARE).astype(int)]
     return np.asarray(mm > usual + TOO_MUCH_MM)
 
 
@@ -108,13 +108,13 @@ class Known:
         everywhere = np.arange(len(mean))
         return np.asarray(mean + self._before(everywhere, at) @ self.weights @ (self.readings.mm - mean[at]))
 
-    def sigma(self) -> Array:
-        """Posterior σ (V,)."""
-        everywhere = np.arange(len(self.vertices_mm))
-        across = self._before(everywhere, self.readings.at)
-        own = self.like.sigma_mm**2 * _self_kernel(self.vertices_mm, self.like) + self.like.whole**2
+    def sigma(self, at: IntArray | None = None) -> Array:
+        """Posterior σ (V,), or at some vertices."""
+        at = np.arange(len(self.vertices_mm)) if at is None else at
+        across = self._before(at, self.readings.at)
+        own = self.like.sigma_mm[at] ** 2 * _self_kernel(self.vertices_mm[at], self.like)
         told = ((across @ self.weights) * across).sum(axis=1)
-        return np.asarray(np.sqrt(np.maximum(own - told, 0.25)))
+        return np.asarray(np.sqrt(np.maximum(own + self.like.whole[at] ** 2 - told, 0.25)))
 
     def sigma_with(self, at: IntArray, more: Merged) -> Array:
         """σ at some vertices were there more readings, whatever they said."""
