@@ -47,6 +47,19 @@ def test_analytic_jacobian_matches_differences(views: tuple) -> None:
         assert np.allclose(j[:, column], by_difference, rtol=1e-4, atol=1e-5)
 
 
+def test_the_expectations_bend_is_their_jacobians() -> None:
+    sim = random_head(4, ("front", "left"), hand=2)
+    for problem in (
+        whole := Problem(sim.given.photos, sim.given.hand_measures, general_prior(), Tolerances()),
+        whole.unmirrored(),
+    ):
+        x = problem.start() + np.random.default_rng(3).normal(0, 0.5, problem.unknowns) * problem.step_sizes()
+        off, j = problem.expectations(x), problem.expectations_jacobian(x)
+        slope, bend = problem.expected_bend(x, off)
+        assert np.allclose(slope, j.T @ off, atol=1e-9)
+        assert np.allclose(bend, j.T @ j, atol=1e-9)
+
+
 def carded(sim: SimHead, held_off_mm: float = 0.0) -> HeadInput:
     """The same photos with a scale card in each, held so far before the eye, and no hand measure."""
     photos = []

@@ -11,7 +11,7 @@ from dataclasses import dataclass
 from typing import Final
 
 import numpy as np
-from scipy.linalg import LinAlgError, cho_factor, cho_solve
+from scipy.linalg.lapack import dposv
 
 from dapwick.core.arrays import Array, BoolArray
 from dapwick.core.problem import Problem
@@ -55,10 +55,8 @@ def _damped_step(bend: Array, slope: Array, scale: Array, damping: float) -> Arr
     """The step of a damped model, in units of `scale`; None where the model has no floor."""
     scaled = bend * scale[:, None] * scale
     scaled[np.diag_indices_from(scaled)] += damping * np.diag(scaled)
-    try:
-        return np.asarray(-scale * cho_solve(cho_factor(scaled, check_finite=False), scale * slope))
-    except LinAlgError:
-        return None
+    _, step, failed = dposv(scaled, scale * slope)
+    return None if failed else np.asarray(-scale * step)
 
 
 def cost_of(problem: Problem, x: Array, heeded: BoolArray) -> float:
@@ -72,7 +70,8 @@ def _local(problem: Problem, x: Array, heeded: BoolArray) -> tuple[float, Array,
     r, j = problem.readings_both(x)
     rho, weight = problem.loss(r**2)
     weight = np.where(heeded, weight, 0.0)
-    off, expected = problem.expectations(x), problem.expectations_jacobian(x)
+    off = problem.expectations(x)
+    expected_slope, expected_bend = problem.expected_bend(x, off)
     cost = 0.5 * (float(rho[heeded].sum()) + float(off @ off))
-    slope = j.T @ (weight * r) + expected.T @ off
-    return cost, slope, (weight[:, None] * j).T @ j + expected.T @ expected
+    slope = j.T @ (weight * r) + expected_slope
+    return cost, slope, (weight[:, None] * j).T @ j + expected_bend

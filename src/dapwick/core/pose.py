@@ -17,6 +17,8 @@ from dapwick.core.observations import PhotoMarks
 
 MIN_MARKS: Final = 4
 TURNED_TOO_FAR_DEG: Final = 60.0
+FITS_WELL: Final = 0.2
+"""Misfit under which no other view is tried: one that would have to fit several times better."""
 ROUNDS: Final = 14
 SETTLED: Final = 1e-3
 LEFT_OF_RIGHT: Final[dict[View, float]] = {"front": 1.0, "back": -1.0, "top": -1.0}
@@ -158,9 +160,11 @@ def _wrong_view(points_mm: Array, photo: PhotoMarks) -> list[Finding]:
                 )
             ]
         return []
-    poses = dict(zip(VIEWS, fit_poses(points_mm, photo, VIEWS), strict=True))
-    as_said = poses[photo.view]
+    as_said = fit_pose(points_mm, photo, photo.view)
     turned = _angle_deg(as_said.rotation @ nominal_rotation(photo.view).T)
+    if turned <= TURNED_TOO_FAR_DEG and as_said.misfit_share < FITS_WELL:
+        return []
+    poses = dict(zip(VIEWS, fit_poses(points_mm, photo, VIEWS), strict=True))
     best = min(poses, key=lambda view: poses[view].misfit_share)
     if turned > TURNED_TOO_FAR_DEG or poses[best].misfit_share < 0.4 * as_said.misfit_share - 0.03:
         return [_view_finding(photo, f"the marks fit a photo from the {best.replace('_', ' ')} far better")]

@@ -83,6 +83,7 @@ class Problem:
         mirror = mirror_rows() * math.sqrt(1.0 - UNEVEN_AT_MOST**-2)
         self.shape_rows = np.concatenate([mirror, prior.whitener])
         self.shape_expected = np.concatenate([np.zeros(len(mirror)), prior.whitener @ prior.mean_mm.ravel()])
+        self.shape_information = self.shape_rows.T @ self.shape_rows
         self.size_along = prior.mean_mm.ravel() / float((prior.mean_mm**2).sum())
 
     def _pose(self, photo: PhotoMarks) -> Pose:
@@ -119,6 +120,7 @@ class Problem:
         freed = copy(self)
         mirror = len(mirror_rows())
         freed.shape_rows, freed.shape_expected = self.shape_rows[mirror:], self.shape_expected[mirror:]
+        freed.shape_information = freed.shape_rows.T @ freed.shape_rows
         return freed
 
     def sooner(self, rounds: int | None = None) -> Problem:
@@ -169,6 +171,22 @@ class Problem:
         turned = self.shape_rows @ x[:N]
         rows[lenses + 1 :, :N] = self.shape_rows / size - np.outer(turned / size**2, self.size_along)
         return rows
+
+    def expected_bend(self, x: Array, off: Array) -> tuple[Array, Array]:
+        """Slope (unknowns,) and bend (unknowns, unknowns) of half the sum of squares of the expectations `off`
+        at x: J^T off and J^T J, worked out without J, whose rows are many and change by a scale alone."""
+        size, lenses, u = self._size(x), len(self.lenses), self.size_along
+        turned = self.shape_rows @ x[:N]
+        shape = off[lenses + 1 :]
+        slope, bend = np.zeros(self.unknowns), np.zeros((self.unknowns, self.unknowns))
+        by_size = u / (size * self.prior.size_sigma)
+        slope[:N] = self.shape_rows.T @ shape / size - u * (turned @ shape) / size**2 + by_size * off[lenses]
+        cross = np.outer(self.shape_information @ x[:N], u) / size**3
+        bend[:N, :N] = self.shape_information / size**2 - cross - cross.T
+        bend[:N, :N] += np.outer(u, u) * float(turned @ turned) / size**4 + np.outer(by_size, by_size)
+        at = np.arange(N + 6 * len(self.photos), self.unknowns)
+        slope[at], bend[at, at] = off[:lenses] / self.lens_sigma, self.lens_sigma**-2.0
+        return slope, bend
 
     def _size(self, x: Array) -> float:
         """The head's size, as a share of the mean head's."""
@@ -298,8 +316,7 @@ class Problem:
         off tell less, those set aside nothing."""
         r, j = self.readings_both(x)
         weight = self.loss(r**2)[1] * heeded
-        expected = self.expectations_jacobian(x)
-        return np.asarray((weight[:, None] * j).T @ j + expected.T @ expected)
+        return np.asarray((weight[:, None] * j).T @ j + self.expected_bend(x, self.expectations(x))[1])
 
 
 def _size_from(measures: tuple[HandMeasure, ...], photos: tuple[PhotoMarks, ...], mean_mm: Array) -> float:
