@@ -13,7 +13,8 @@ from dapwick.core.solve import HeadSolution, solve_head
 from dapwick.demo.dogs import photo_bytes
 from dapwick.records.store import SalonStore
 from dapwick.service.demo import fill_with_demo
-from dapwick.service.planning import FittedGround, coat_edge_of, fitted_ground
+from dapwick.service.planning import FittedGround, fitted_ground
+from dapwick.service.study import coat_edge_of
 from dapwick.vision.edge import NoEdge
 from dapwick.vision.photo import read_photo
 from demo_heads import demo_head_file

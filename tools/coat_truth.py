@@ -17,7 +17,8 @@ from dapwick.core.observations import HandMeasure, HeadInput, PhotoMarks
 from dapwick.core.solve import HeadSolution, solve_head
 from dapwick.demo.dogs import ALL_SEVEN, DEMO_DOGS, calliper_mm, hand_marks, photo_bytes, photos_of, truth
 from dapwick.service.headfile import PhotoEntry, photo_marks
-from dapwick.service.planning import FittedGround, coat_edge_of, fitted_ground
+from dapwick.service.planning import FittedGround, fitted_ground
+from dapwick.service.study import coat_edge_of
 from dapwick.vision.edge import NoEdge
 from dapwick.vision.photo import read_photo
 

@@ -20,8 +20,9 @@ from dapwick.core.errors import BadInput, DapwickError
 from dapwick.core.marks import MARK_IDS
 from dapwick.core.measures import measures_of
 from dapwick.core.next_best import Next, words_of
-from dapwick.core.outlines.families import family
-from dapwick.core.outlines.family import settle_schools
+from dapwick.core.outlines.families import FAMILIES, family
+from dapwick.core.outlines.family import Family, settle_schools
+from dapwick.core.outlines.variant import read_variant
 from dapwick.core.solve import HeadSolution, Unsolved, solve_head
 from dapwick.core.unevenness import Unevenness, telling, unevenness_of
 from dapwick.demo.dogs import DEMO_DOGS, truth
@@ -29,7 +30,8 @@ from dapwick.devices.calliper import SimulatedCalliper, serve_lines, wedge_line
 from dapwick.exports.scale_card import scale_card_pdf
 from dapwick.service.asking import ask_of
 from dapwick.service.headfile import HeadFile, photo_name, read_head_file
-from dapwick.service.planning import Plan, coat_edge_of, fitted_ground, needs_coat, plan_on
+from dapwick.service.planning import Plan, fit_on, plan_on, thumb_on
+from dapwick.service.study import Study, coat_edge_of, needs_coat, study_of
 from dapwick.vision.edge import NoEdge
 from dapwick.vision.photo import read_photo
 
@@ -181,19 +183,78 @@ def plan(
 
     def work() -> None:
         file = read_head_file(head)
-        made = planned(file, head.parent, outline, _numbers(_pairs(param or [])))
-        schools = settle_schools(family(outline), _pairs(school or []))
+        chosen = _chosen(outline)
+        params, schools = _numbers(_pairs(param or [])), _pairs(school or [])
+        chosen.checked(params)
+        settle_schools(chosen, schools)
+        fitted = fit_on(studied(file, head.parent), chosen, schools, file.owner_wishes())
+        made = plan_on(fitted, params)
         if as_json:
-            print(json.dumps(plan_json(made, schools)))
+            print(json.dumps(plan_json(made)))
         else:
             _plan_table(head, made)
 
     _or_exit(work)
 
 
-def planned(file: HeadFile, folder: Path, family_id: str, params: dict[str, float]) -> Plan:
-    """Solve, trace the edges that the file lacks, fit and draw."""
-    family(family_id)
+@app.command()
+def outlines(
+    head: Annotated[Path, typer.Argument(help="A head file.")],
+    as_json: JsonFlag = False,
+) -> None:
+    """Fit every outline on a head and its coat, best first."""
+
+    def work() -> None:
+        file = read_head_file(head)
+        study = studied(file, head.parent)
+        fits = [fit_on(study, one, wishes=file.owner_wishes()) for one in FAMILIES.values()]
+        made = sorted((thumb_on(fit) for fit in fits), key=lambda plan: plan.verdict.rank)
+        if as_json:
+            print(json.dumps([_ranked_json(plan) for plan in made]))
+        else:
+            _ranked_table(head, made)
+
+    _or_exit(work)
+
+
+def _ranked_json(plan: Plan) -> dict[str, Any]:
+    return {
+        "family": plan.outline.family.id,
+        "verdict": plan.verdict.when,
+        "weeks": plan.verdict.weeks,
+        "reasons": list(plan.verdict.reasons),
+        "params": {k: round(v, 3) for k, v in plan.outline.params.items()},
+        "wishes": [vars(w) for w in plan.verdict.wishes],
+    }
+
+
+def _ranked_table(path: Path, made: Sequence[Plan]) -> None:
+    table = Table("outline", "when", "why", title=path.name)
+    for plan in made:
+        table.add_row(plan.outline.family.name, _when(plan), "\n".join(plan.verdict.reasons))
+    Console().print(table)
+
+
+def _when(plan: Plan) -> str:
+    verdict = plan.verdict
+    return f"in {verdict.weeks} weeks" if verdict.when == "later" else verdict.when.replace("_", " ")
+
+
+def _chosen(key: str) -> Family:
+    """A family by its id, or a salon's own variant from its file."""
+    if not key.endswith(".json"):
+        return family(key)
+    try:
+        document = json.loads(Path(key).read_text("utf-8"))
+    except (OSError, ValueError) as error:
+        raise BadInput(
+            "cannot read it", expected="an outline's file", got=str(error)[:80], where=key
+        ) from error
+    return read_variant(document).family(Path(key).stem)
+
+
+def studied(file: HeadFile, folder: Path) -> Study:
+    """Solve, trace the edges that the file lacks, find skin and coat."""
     head = solve_head(file.head_input())
     if isinstance(head, Unsolved):
         told = " ".join(f.message for f in head.findings) or "no photos"
@@ -206,7 +267,7 @@ def planned(file: HeadFile, folder: Path, family_id: str, params: dict[str, floa
     edges, notes = _edges(file, folder, head, "dry")
     wet, _ = _edges(file, folder, head, "wet")
     needs_coat(edges, file.probes())
-    return plan_on(fitted_ground(head, file.dog.coat, edges, file.probes(), family_id, notes, wet), params)
+    return study_of(head, file.dog.coat, edges, file.probes(), notes, wet)
 
 
 def _edges(
@@ -248,7 +309,7 @@ def _numbers(pairs: dict[str, str]) -> dict[str, float]:
         raise BadInput("parameter", expected="a number", got=str(error)) from error
 
 
-def plan_json(made: Plan, schools: dict[str, str]) -> dict[str, Any]:
+def plan_json(made: Plan) -> dict[str, Any]:
     """The document `dapwick plan --json` prints (see docs/formats.md)."""
     o = made.outline
     zones = [{k: round(v, 2) if isinstance(v, float) else v for k, v in vars(z).items()} for z in made.zones]
@@ -267,7 +328,7 @@ def plan_json(made: Plan, schools: dict[str, str]) -> dict[str, Any]:
     return {
         "family": o.family.id,
         "params": {k: round(v, 3) for k, v in o.params.items()},
-        "schools": schools,
+        "schools": dict(o.schools),
         "fit": {
             "size_mm": round(o.size_mm, 2),
             "smallest_mm": round(o.sizes.smallest, 2),
@@ -277,6 +338,9 @@ def plan_json(made: Plan, schools: dict[str, str]) -> dict[str, Any]:
         "verdict": made.verdict.when,
         "weeks": made.verdict.weeks,
         "reasons": list(made.verdict.reasons),
+        "effects": {e.id: {"now": round(e.now, 3), "after": round(e.after, 3)} for e in made.verdict.effects},
+        "wishes": [vars(w) for w in made.verdict.wishes],
+        "runs_out": made.runs_out,
         "zones": zones,
         "contours": {"photos_px": contours, "views_mm": sheet},
         "version": o.version,
@@ -289,7 +353,7 @@ def _plan_table(path: Path, made: Plan) -> None:
         "zone",
         "side",
         "leave mm",
-        "95 %",
+        "90 %",
         "off mm",
         "missing mm",
         "tool",
@@ -306,10 +370,7 @@ def _plan_table(path: Path, made: Plan) -> None:
             z.tool,
         )
     console.print(table)
-    console.print(
-        f"{made.verdict.when.replace('_', ' ')}"
-        + (f", in {made.verdict.weeks} weeks" if made.verdict.weeks else "")
-    )
+    console.print(_when(made))
     for reason in made.verdict.reasons:
         console.print(f"• {reason}", highlight=False)
 

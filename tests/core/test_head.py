@@ -16,7 +16,8 @@ from dapwick.core.head.template import template, template_field
 from dapwick.core.head.zones import BARE, ZONES
 from dapwick.core.solve import HeadSolution, solve_head
 from dapwick.demo.dogs import photo_bytes, photos_of, truth
-from dapwick.service.planning import FittedGround, coat_edge_of
+from dapwick.service.planning import FittedGround
+from dapwick.service.study import coat_edge_of
 from dapwick.vision.edge import NoEdge
 from dapwick.vision.photo import read_photo
 from dapwick.vision.silhouette import silhouette

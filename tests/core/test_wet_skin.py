@@ -14,7 +14,7 @@ from dapwick.core.head.skin import Skin, skin_of
 from dapwick.core.head.spread import Likeness, Readings, is_near, known_from, merged
 from dapwick.core.head.wet import WET_OFFSET_MM, set_right
 from dapwick.core.solve import HeadSolution, solve_head
-from dapwick.service.planning import outer_line
+from dapwick.vision.silhouette import silhouette
 from simheads import random_head
 
 UPPER = ("crown", "visor", "bridge", "stop")
@@ -31,7 +31,7 @@ def wet_edges(head: HeadSolution, skin: Skin, off_mm: float) -> list[Edge]:
     """Silhouettes of the skin swollen by so much, with ears nowhere in the way."""
     surface = skin.vertices_mm + (off_mm + WET_OFFSET_MM) * skin.outward
     return [
-        Edge(camera, photo.view, outer_line(skin, camera, surface))
+        Edge(camera, photo.view, silhouette(camera.project(surface), skin.template.faces))
         for camera, photo in zip(head.cameras, head.photos, strict=True)
     ]
 

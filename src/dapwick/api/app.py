@@ -13,6 +13,7 @@ from fastapi.responses import FileResponse, JSONResponse
 
 from dapwick import __version__
 from dapwick.api import schemas as s
+from dapwick.api.outline_routes import router as outline_router
 from dapwick.api.photo_routes import router as photo_router
 from dapwick.api.routes import router
 from dapwick.core.errors import BadInput, DapwickError, NoRoom, NotFound
@@ -55,6 +56,7 @@ def make_app(store: SalonStore | None, web: Path | None = None) -> FastAPI:
     app.state.camera = SimulatedCamera(CAMERA)
     app.include_router(router, prefix="/api")
     app.include_router(photo_router, prefix="/api")
+    app.include_router(outline_router, prefix="/api")
     app.add_exception_handler(DapwickError, _domain_error)
     app.add_exception_handler(RequestValidationError, _bad_request)
     if web:

@@ -74,17 +74,6 @@ def get_measure(dog_id: int, store: Store) -> s.MeasuredOut:
     return shapes.measured(measure_visit(store, dog_id))
 
 
-@router.post("/dogs/{dog_id}/outline/preview")
-def post_outline_preview(dog_id: int, given: s.OutlineIn, planner: Plans) -> s.OutlineOut:
-    planned = planner.plan(dog_id, given.family, given.params, given.moving)
-    return shapes.outline(planned.plan, planned.ground, planned.photo_ids)
-
-
-@router.put("/dogs/{dog_id}/outline")
-def put_outline(dog_id: int, given: s.OutlineIn, planner: Plans) -> s.SavedOutlineOut:
-    return s.SavedOutlineOut.model_validate(planner.save(dog_id, given.family, given.params, given.schools))
-
-
 @router.get("/dogs/{dog_id}/next")
 def get_next(dog_id: int, store: Store) -> list[s.NextOut]:
     """What would help most now."""

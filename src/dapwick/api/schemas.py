@@ -119,29 +119,10 @@ class ProbeIO(BaseModel):
     length_mm: float | None = None
 
 
-class ZoneOut(BaseModel):
-    """One zone of one side; all but depth_mm are hair lengths in mm."""
-
-    zone: str
-    side: Side
-    leave_mm: float
-    low: float
-    high: float
-    now_mm: float
-    now_low: float
-    now_high: float
-    remove_mm: float
-    shortage_mm: float
-    depth_mm: float
-    chance_short: float
-    tool: str
-
-
 class SavedOutlineOut(BaseModel):
     family: str
     params: dict[str, float]
     schools: dict[str, str]
-    zones: list[ZoneOut]
     version: str
     saved: str
 
@@ -172,8 +153,19 @@ class DogOut(BaseModel):
     spares: list[PhotoOut]
     hand_measures: list[HandMeasureIO]
     coat_probes: list[ProbeIO]
+    wishes: WishesIO
     stages: dict[str, StageState]
     saved_outline: SavedOutlineOut | None
+
+
+class WishesIO(BaseModel):
+    """The owner's wishes; fullness -1 shorter to 1 fuller."""
+
+    fullness: float = 0.0
+    eyes: Literal["any", "open", "veiled"] = "any"
+    beard: Literal["any", "short", "long"] = "any"
+    ears: Literal["any", "keep", "short"] = "any"
+    weeks_between: int | None = None
 
 
 class NewDog(BaseModel):
@@ -330,77 +322,3 @@ class MarkGuide(BaseModel):
     order: dict[str, list[str]]
     spans: list[SpanOut]
     combed: list[str]
-
-
-class OutlineIn(BaseModel):
-    """moving: a slider is on its way; lines that do not change with it come empty."""
-
-    family: str = "round"
-    params: dict[str, float] = {}
-    schools: dict[str, str] = {}
-    moving: bool = False
-
-
-class ParameterOut(BaseModel):
-    id: str
-    words: str
-    unit: str
-    low: float
-    high: float
-    value: float
-    fitted: float
-    words_low: str
-    words_high: str
-
-
-class SchoolOut(BaseModel):
-    id: str
-    question: str
-    choices: list[str]
-    default: str
-    reason: str
-
-
-class PhotoLinesOut(BaseModel):
-    photo_id: int
-    skin: Line
-    coat: Line
-    coat_on_head: Line
-    outline: Line
-    shortage: Line
-    skin_band_px: float
-
-
-class SizesOut(BaseModel):
-    words: str
-    now: float
-    smallest: float
-    fitted: float
-    largest: float
-
-
-class HandleOut(BaseModel):
-    """The centre handle on one photo: where it is and how many px one mm up moves it."""
-
-    photo_id: int
-    at: Point
-    px_per_mm_up: Point
-
-
-class OutlineOut(BaseModel):
-    family: str
-    name: str
-    description: str
-    sizes: SizesOut
-    parameters: list[ParameterOut]
-    schools: list[SchoolOut]
-    zones: list[ZoneOut]
-    verdict: Literal["today", "later", "not_on_this_coat"]
-    weeks: int
-    reasons: list[str]
-    notes: list[str]
-    cautions: list[str]
-    photos: list[PhotoLinesOut]
-    sheet: dict[str, dict[str, Line]]
-    handles: list[HandleOut]
-    version: str

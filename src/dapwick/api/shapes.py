@@ -9,17 +9,14 @@ import numpy as np
 from dapwick.api import schemas as s
 from dapwick.core.arrays import Array
 from dapwick.core.bands import BANDS, Band
-from dapwick.core.camera import Camera
 from dapwick.core.marks import MARK_IDS, RULE_OF, SPANS, VIEWS, guided_order, words_for
 from dapwick.core.next_best import COMBED, Next, words_of
-from dapwick.core.outlines.family import eye_centre
 from dapwick.core.solve import HeadSolution
 from dapwick.core.unevenness import telling
 from dapwick.service.camera import Guidance
 from dapwick.service.dogs import DogCard, PhotoCard
 from dapwick.service.drawing import COMBED_EARS, HeadDrawing
 from dapwick.service.measuring import Measured
-from dapwick.service.planning import FittedGround, Plan
 from dapwick.service.workbench import Job
 
 JobOf = Callable[[int], Job | None]
@@ -46,6 +43,7 @@ def dog(card: DogCard, job_of: JobOf = no_job) -> s.DogOut:
         spares=[photo(p, job_of) for p in card.spares],
         hand_measures=[hand_measure(m) for m in card.hand_measures],
         coat_probes=[s.ProbeIO.model_validate(p) for p in card.coat_probes],
+        wishes=s.WishesIO.model_validate(card.wishes),
         stages=card.stages,
         saved_outline=s.SavedOutlineOut.model_validate(saved) if saved else None,  # type: ignore[arg-type]
     )
@@ -153,76 +151,6 @@ def measured(result: Measured) -> s.MeasuredOut:
 
 def _sentence(message: str) -> str:
     return message[:1].upper() + message[1:]
-
-
-def outline(plan: Plan, fitted: FittedGround, photo_ids: dict[str, int]) -> s.OutlineOut:
-    drawn, fam = plan.outline, plan.outline.family
-    parameters = [
-        s.ParameterOut(
-            id=p.id,
-            words=p.words,
-            unit=p.unit,
-            low=p.low,
-            high=p.high,
-            value=drawn.params[p.id],
-            fitted=fitted.fit.params[p.id],
-            words_low=p.words_low,
-            words_high=p.words_high,
-        )
-        for p in fam.parameters
-    ]
-    sizes = s.SizesOut(
-        words=fam.size_words,
-        now=drawn.size_mm,
-        smallest=drawn.sizes.smallest,
-        fitted=drawn.sizes.fitted,
-        largest=drawn.sizes.largest,
-    )
-    photos = [
-        s.PhotoLinesOut(
-            photo_id=photo_ids[p.photo],
-            skin=line(p.skin),
-            coat=line(p.coat),
-            coat_on_head=line(p.coat_on_head),
-            skin_band_px=round(p.skin_band_px, 2),
-            outline=line(p.outline),
-            shortage=line(p.shortage),
-        )
-        for p in plan.photos
-    ]
-    head = fitted.ground.head
-    handles = [
-        centre_handle(head, camera, photo_ids[taken.name], drawn.params.get("centre_up_mm", 0.0))
-        for camera, taken in zip(head.cameras, head.photos, strict=True)
-    ]
-    return s.OutlineOut(
-        family=fam.id,
-        name=fam.name,
-        description=fam.description,
-        sizes=sizes,
-        parameters=parameters,
-        schools=[s.SchoolOut.model_validate({**vars(q), "choices": list(q.choices)}) for q in fam.schools],
-        zones=[s.ZoneOut.model_validate(z, from_attributes=True) for z in plan.zones],
-        verdict=plan.verdict.when,  # type: ignore[arg-type]
-        weeks=plan.verdict.weeks,
-        reasons=list(plan.verdict.reasons),
-        notes=list(fitted.notes),
-        cautions=list(fam.cautions),
-        photos=photos,
-        sheet={view: {k: line(v) for k, v in lines.items()} for view, lines in plan.sheet.items()},
-        handles=handles,
-        version=drawn.version,
-    )
-
-
-def centre_handle(head: HeadSolution, camera: Camera, photo_id: int, up_mm: float) -> s.HandleOut:
-    at = eye_centre(head) + [0.0, 0.0, up_mm]
-    here, higher = camera.project(np.stack([at, at + [0.0, 0.0, 1.0]]))
-    return s.HandleOut(
-        photo_id=photo_id,
-        at=(float(here[0]), float(here[1])),
-        px_per_mm_up=(float(higher[0] - here[0]), float(higher[1] - here[1])),
-    )
 
 
 def line(points: Array) -> s.Line:

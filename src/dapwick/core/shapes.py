@@ -10,6 +10,7 @@ from collections.abc import Callable, Sequence
 from typing import Final
 
 import numpy as np
+from scipy.interpolate import PchipInterpolator
 
 from dapwick.core.arrays import Array
 
@@ -45,6 +46,26 @@ def superellipsoid(centre: Sequence[float], radii: Sequence[float], exponent: fl
     return ball if exponent == 2.0 else field
 
 
+def egg(
+    centre: Sequence[float], behind: Sequence[float], ahead: Sequence[float], exponent: float = 2.0
+) -> Field:
+    """A superellipsoid with its own radius to either side of its centre along each axis: `behind` towards
+    smaller coordinates, `ahead` towards larger ones. It never shrinks anywhere when one of them grows."""
+    c = np.asarray(centre, dtype=float)
+    low, high = np.asarray(behind, dtype=float), np.asarray(ahead, dtype=float)
+
+    def field(p: Array) -> Array:
+        off = p - c
+        r = np.where(off < 0, low, high)
+        q = np.abs(off) / r
+        level = (q**exponent).sum(axis=1) ** (1 / exponent)
+        slope = (q / np.maximum(level, 1e-9)[:, None]) ** (exponent - 1) / r
+        distance = (level - 1.0) / np.maximum(np.sqrt(np.einsum("ij,ij->i", slope, slope)), 1e-9)
+        return np.asarray(np.where(level < AT_CENTRE, -min(low.min(), high.min()), distance))
+
+    return field
+
+
 def capsule(a: Sequence[float], b: Sequence[float], radius_a: float, radius_b: float) -> Field:
     """A rod from a to b with round ends, its radius running evenly from one to the other."""
     start, along = np.asarray(a, dtype=float), np.asarray(b, dtype=float) - np.asarray(a, dtype=float)
@@ -53,6 +74,41 @@ def capsule(a: Sequence[float], b: Sequence[float], radius_a: float, radius_b: f
         t = np.clip(((p - start) @ along) / (along @ along), 0.0, 1.0)
         off = p - start - t[:, None] * along
         return np.asarray(np.sqrt(np.einsum("ij,ij->i", off, off)) - (radius_a + t * (radius_b - radius_a)))
+
+    return field
+
+
+def half_space(point: Sequence[float], outward: Sequence[float]) -> Field:
+    """All that lies behind a plane through `point`, whose normal points outward."""
+    normal = np.asarray(outward, dtype=float)
+    normal = normal / np.linalg.norm(normal)
+    offset = float(np.dot(normal, point))
+    return lambda p: np.asarray(p @ normal - offset)
+
+
+def common(k_mm: float, *fields: Field) -> Field:
+    """Where all of them are, their edges rounded over k_mm."""
+    joined = union(k_mm, *(outside(f) for f in fields))
+    return outside(joined)
+
+
+def swept_rings(centres: Sequence[Sequence[float]], radii: Sequence[float]) -> Field:
+    """Rings lying across y, from the foremost to the rearmost, run smoothly one into the next.
+
+    Between rings middle and radius follow a monotone cubic (Fritsch and Carlson, 1980), so no ring bulges
+    past its neighbours; beyond the end rings the shape is closed by round caps.
+    """
+    c = np.asarray(centres, dtype=float)[::-1]
+    r = np.asarray(radii, dtype=float)[::-1]
+    course = PchipInterpolator(c[:, 1], np.column_stack([c[:, 0], c[:, 2], r]))
+    steepest = float(np.abs(np.diff(r) / np.diff(c[:, 1])).max())
+    safe = 1.0 / np.hypot(1.0, steepest)
+
+    def field(p: Array) -> Array:
+        y = np.clip(p[:, 1], c[0, 1], c[-1, 1])
+        x_mid, z_mid, radius = course(y).T
+        off = np.sqrt((p[:, 0] - x_mid) ** 2 + (p[:, 2] - z_mid) ** 2 + (p[:, 1] - y) ** 2)
+        return np.asarray((off - radius) * safe)
 
     return field
 
@@ -78,8 +134,13 @@ def union(k_mm: float, *fields: Field) -> Field:
 
 def without(k_mm: float, field: Field, *holes: Field) -> Field:
     """The first with the others taken out of it."""
-    inverted = union(k_mm, lambda p: -field(p), *holes)
-    return lambda p: -inverted(p)
+    inverted = union(k_mm, outside(field), *holes)
+    return outside(inverted)
+
+
+def outside(field: Field) -> Field:
+    """Everything but the field."""
+    return lambda p: -field(p)
 
 
 def exit_distance(

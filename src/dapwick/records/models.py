@@ -33,7 +33,7 @@ class DogRow(Base):
 
 class VisitRow(Base):
     """hand_measures: list of {from, to, mm, sigma_mm}; coat_probes as in the head file; bone: what had been
-    measured when the visit ended (service/bones.py)."""
+    measured when the visit ended (service/bones.py); wishes: as in the head file."""
 
     __tablename__ = "visit"
     id: Mapped[int] = mapped_column(primary_key=True)
@@ -43,6 +43,7 @@ class VisitRow(Base):
     hand_measures: Mapped[list[dict[str, Any]]] = mapped_column(JSON, default=list)
     coat_probes: Mapped[list[dict[str, Any]]] = mapped_column(JSON, default=list)
     bone: Mapped[dict[str, Any] | None] = mapped_column(JSON, default=None)
+    wishes: Mapped[dict[str, Any]] = mapped_column(JSON, default=dict)
     created: Mapped[datetime] = mapped_column(default=now)
     dog: Mapped[DogRow] = relationship(back_populates="visits")
     photos: Mapped[list[PhotoRow]] = relationship(back_populates="visit", order_by="PhotoRow.id")
@@ -88,6 +89,17 @@ class OutlineRow(Base):
     version: Mapped[str] = mapped_column(String(40))
     saved: Mapped[datetime] = mapped_column(default=now)
     visit: Mapped[VisitRow] = relationship(back_populates="outlines")
+
+
+class VariantRow(Base):
+    """A salon's own variant of a family: its document (core/outlines/variant.py)."""
+
+    __tablename__ = "variant"
+    id: Mapped[int] = mapped_column(primary_key=True)
+    name: Mapped[str] = mapped_column(String(60))
+    document: Mapped[dict[str, Any]] = mapped_column(JSON)
+    created: Mapped[datetime] = mapped_column(default=now)
+    removed: Mapped[datetime | None] = mapped_column(default=None)
 
 
 class SettingRow(Base):

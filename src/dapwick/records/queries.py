@@ -6,7 +6,7 @@ from sqlalchemy import select
 from sqlalchemy.orm import Session, selectinload
 
 from dapwick.core.errors import NotFound
-from dapwick.records.models import DogRow, PhotoRow, VisitRow
+from dapwick.records.models import DogRow, PhotoRow, VariantRow, VisitRow
 
 
 def dogs_in_order(session: Session) -> list[DogRow]:
@@ -56,4 +56,19 @@ def photo(session: Session, photo_id: int) -> PhotoRow:
     row = session.get(PhotoRow, photo_id)
     if row is None or row.removed is not None:
         raise NotFound("photo", photo_id)
+    return row
+
+
+def variants(session: Session) -> list[VariantRow]:
+    """The salon's own outlines, oldest first."""
+    return list(
+        session.scalars(select(VariantRow).where(VariantRow.removed.is_(None)).order_by(VariantRow.id))
+    )
+
+
+def variant(session: Session, variant_id: int) -> VariantRow:
+    """One of them; a removed one still opens, because visits may have used it."""
+    row = session.get(VariantRow, variant_id)
+    if row is None:
+        raise NotFound("outline", variant_id)
     return row

@@ -17,7 +17,7 @@ from dapwick.records.models import PhotoRow
 from dapwick.records.store import SalonStore
 from dapwick.service.given import given_of
 from dapwick.service.photos import slot_name
-from dapwick.service.planning import edges_on
+from dapwick.service.study import edges_on
 
 
 def ask(store: SalonStore, dog_id: int) -> tuple[Next, ...]:

@@ -2,13 +2,14 @@
 
 from __future__ import annotations
 
-from dataclasses import dataclass
+from dataclasses import asdict, dataclass
 from typing import Any
 
 from sqlalchemy.orm import Session
 
 from dapwick.core.errors import BadInput
-from dapwick.core.head.coat import STAND_FACTOR
+from dapwick.core.head.stand import STAND_FACTOR
+from dapwick.core.outlines.wishes import Wishes
 from dapwick.core.pose import MIN_MARKS
 from dapwick.core.prior import CARRIAGES, MUZZLES
 from dapwick.records import queries
@@ -68,6 +69,7 @@ class DogCard:
     spares: tuple[PhotoCard, ...]
     hand_measures: tuple[dict[str, Any], ...]
     coat_probes: tuple[dict[str, Any], ...]
+    wishes: dict[str, Any]
     stages: dict[str, str]
     saved_outline: dict[str, Any] | None
 
@@ -111,6 +113,11 @@ def set_coat_probes(store: SalonStore, dog_id: int, probes: list[dict[str, Any]]
         queries.visit_today(session, dog_id).coat_probes = probes
 
 
+def set_wishes(store: SalonStore, dog_id: int, wishes: Wishes) -> None:
+    with store.session() as session:
+        queries.visit_today(session, dog_id).wishes = asdict(wishes)
+
+
 def card_of(row: DogRow) -> DogCard:
     visit = row.visits[-1]
     photos = queries.photos_of(visit)
@@ -129,6 +136,7 @@ def card_of(row: DogRow) -> DogCard:
         tuple(photo_card(p) for p in queries.spares_of(visit)),
         tuple(visit.hand_measures),
         tuple(visit.coat_probes),
+        dict(visit.wishes),
         _stages(photos, visit),
         saved_card(visit.outlines[-1]) if visit.outlines else None,
     )

@@ -16,7 +16,7 @@ from dapwick.records.store import SalonStore
 from dapwick.service.given import given_of
 from dapwick.service.looking import Step, look_at, stored
 from dapwick.service.photos import marks_of, slot_name
-from dapwick.service.planning import edge_seeds
+from dapwick.service.study import edge_seeds
 from dapwick.vision.brush import Point, brushed, checked_edge
 from dapwick.vision.photo import read_photo
 

@@ -14,6 +14,7 @@ from dapwick.core.frame import LEVEL_TIP_DEG
 from dapwick.core.head.coat import CoatProbe
 from dapwick.core.marks import Kind, View
 from dapwick.core.observations import HandMeasure, HeadInput, PhotoMarks, PlacedMark
+from dapwick.core.outlines.wishes import Wishes
 from dapwick.core.prior import Carriage, Muzzle
 from dapwick.core.scale_card import CardReading
 
@@ -82,6 +83,14 @@ class DogEntry(_Open):
     ears: Carriage = "any"
 
 
+class WishesEntry(_Open):
+    fullness: float = 0.0
+    eyes: str = "any"
+    beard: str = "any"
+    ears: str = "any"
+    weeks_between: int | None = None
+
+
 class HeadFile(_Open):
     format: Literal["dapwick-head"]
     version: Literal[1]
@@ -89,7 +98,12 @@ class HeadFile(_Open):
     photos: list[PhotoEntry] = []
     hand_measures: list[HandMeasureEntry] = []
     coat_probes: list[ProbeEntry] = []
+    wishes: WishesEntry = WishesEntry()
     level_tip_deg: float = LEVEL_TIP_DEG
+
+    def owner_wishes(self) -> Wishes:
+        w = self.wishes
+        return Wishes(w.fullness, w.eyes, w.beard, w.ears, w.weeks_between)  # type: ignore[arg-type]
 
     def head_input(self) -> HeadInput:
         names = [photo_name(photo, i) for i, photo in enumerate(self.photos)]

@@ -6,18 +6,18 @@ import hashlib
 import json
 from collections import OrderedDict
 from collections.abc import Mapping
-from dataclasses import dataclass
+from dataclasses import dataclass, field
 from threading import Lock
-from typing import Any, Final
+from typing import Any, Final, Generic, TypeVar
 
 import numpy as np
 
 from dapwick.core.arrays import Array
 from dapwick.core.errors import BadInput
 from dapwick.core.head.coat import CoatProbe
-from dapwick.core.outlines.families import family
 from dapwick.core.outlines.family import settle_schools
 from dapwick.core.outlines.fit import VERSION as FIT_VERSION
+from dapwick.core.outlines.wishes import Wishes
 from dapwick.core.solve import VERSION as SOLVE_VERSION
 from dapwick.core.solve import HeadSolution, Unsolved, solve_head
 from dapwick.records import queries
@@ -28,19 +28,26 @@ from dapwick.service.drawing import HeadDrawing, drawing_of
 from dapwick.service.given import given_of
 from dapwick.service.looking import chance_of
 from dapwick.service.photos import marks_of, slot_name
-from dapwick.service.planning import (
-    FittedGround,
-    Plan,
-    coat_edge_of,
-    fitted_ground,
-    needs_coat,
-    plan_on,
-    skin_on,
-)
+from dapwick.service.planning import FittedGround, Plan, fit_on, plan_on, thumb_on
+from dapwick.service.study import Study, coat_edge_of, needs_coat, skin_on, study_of
+from dapwick.service.variants import family_of
 from dapwick.vision.edge import NoEdge
 from dapwick.vision.photo import read_photo
 
-KEPT_GROUNDS: Final = 8
+KEPT_STUDIES: Final = 6
+KEPT_FITS: Final = 80
+Value = TypeVar("Value")
+
+
+@dataclass(frozen=True)
+class Asked:
+    """One setting to draw: family's key, what was turned, schools chosen; moving: a slider is on its way."""
+
+    family: str
+    params: Mapping[str, Any] = field(default_factory=dict)
+    schools: Mapping[str, str] = field(default_factory=dict)
+    moving: bool = False
+    weeks_ahead: float = 0.0
 
 
 @dataclass(frozen=True)
@@ -53,33 +60,71 @@ class Planned:
     photo_ids: dict[str, int]
 
 
+class _Kept(Generic[Value]):
+    """The last few of something made at cost, by key. Safe across threads."""
+
+    def __init__(self, most: int) -> None:
+        self._most, self._lock = most, Lock()
+        self._values: OrderedDict[str, Value] = OrderedDict()
+
+    def get(self, key: str) -> Value | None:
+        with self._lock:
+            if key in self._values:
+                self._values.move_to_end(key)
+            return self._values.get(key)
+
+    def put(self, key: str, value: Value) -> Value:
+        with self._lock:
+            self._values[key] = value
+            while len(self._values) > self._most:
+                self._values.popitem(last=False)
+        return value
+
+
 class Planner:
-    """Keeps the last few grounds, so that dragging a slider only redraws. Safe across threads."""
+    """Keeps the last few studies and fits, so that dragging a slider only redraws."""
 
     def __init__(self, store: SalonStore) -> None:
         self.store = store
-        self._grounds: OrderedDict[str, FittedGround] = OrderedDict()
-        self._lock = Lock()
+        self._studies: _Kept[Study] = _Kept(KEPT_STUDIES)
+        self._fits: _Kept[FittedGround] = _Kept(KEPT_FITS)
+        self._making = Lock()
 
-    def plan(self, dog_id: int, family_id: str, params: Mapping[str, Any], moving: bool = False) -> Planned:
-        """The plan at these parameters and what it rests on."""
+    def plan(self, dog_id: int, asked: Asked) -> Planned:
+        """The plan at this setting and what it rests on."""
+        key, fitted, ids = self._fitted(dog_id, asked)
+        return Planned(plan_on(fitted, asked.params, asked.moving, asked.weeks_ahead), fitted, key, ids)
+
+    def _fitted(self, dog_id: int, asked: Asked) -> tuple[str, FittedGround, dict[str, int]]:
+        chosen = family_of(self.store, asked.family)
         # Refused before anything is traced or stored.
-        family(family_id).checked(params)
-        key, ground, ids = self._ground(dog_id, family_id)
-        return Planned(plan_on(ground, params, moving), ground, key, ids)
+        chosen.checked(asked.params)
+        settle_schools(chosen, asked.schools)
+        key, study, ids, wishes = self._study(dog_id)
+        settled = settle_schools(chosen, asked.schools, study.ground.coat_type)
+        fit_key = _hash([key, asked.family, settled, vars(wishes), [p.default for p in chosen.parameters]])
+        fitted = self._fits.get(fit_key) or self._fits.put(fit_key, fit_on(study, chosen, settled, wishes))
+        return key, fitted, ids
 
-    def save(
-        self, dog_id: int, family_id: str, params: Mapping[str, Any], schools: Mapping[str, str]
-    ) -> dict[str, Any]:
+    def thumb(self, dog_id: int, key: str) -> Planned:
+        """An outline as it is fitted, with its verdict and aligned views; nothing is drawn over photos."""
+        fit_key, fitted, ids = self._fitted(dog_id, Asked(key))
+        return Planned(thumb_on(fitted), fitted, fit_key, ids)
+
+    def study(self, dog_id: int) -> tuple[str, Study]:
+        """The open visit's head studied, under the hash of what it rests on."""
+        key, study, _, _ = self._study(dog_id)
+        return key, study
+
+    def save(self, dog_id: int, asked: Asked) -> dict[str, Any]:
         """Keep this plan with the visit."""
-        chosen = settle_schools(family(family_id), schools)
-        planned = self.plan(dog_id, family_id, params)
+        planned = self.plan(dog_id, asked)
         plan = planned.plan
         with self.store.session() as session:
             row = OutlineRow(
-                family=family_id,
+                family=asked.family,
                 params=dict(plan.outline.params),
-                schools=chosen,
+                schools=dict(plan.outline.schools),
                 inputs_hash=planned.inputs_hash,
                 zones=[
                     {k: round(v, 2) if isinstance(v, float) else v for k, v in vars(z).items()}
@@ -106,25 +151,28 @@ class Planner:
         head = solve_head(given)
         return drawing_of(head, skin_on(head, wet)) if isinstance(head, HeadSolution) else None
 
-    def _ground(self, dog_id: int, family_id: str) -> tuple[str, FittedGround, dict[str, int]]:
+    def _study(self, dog_id: int) -> tuple[str, Study, dict[str, int], Wishes]:
+        key, ids, wishes = self._inputs(dog_id)
+        known = self._studies.get(key)
+        if known:
+            return key, known, ids, wishes
+        # Eleven thumbnails ask at once: one of them studies the head, the others wait for it.
+        with self._making:
+            key, ids, wishes = self._inputs(dog_id)
+            known = self._studies.get(key)
+            if known:
+                return key, known, ids, wishes
+            study = self._made(dog_id)
+            key, ids, wishes = self._inputs(dog_id)
+            return key, self._studies.put(key, study), ids, wishes
+
+    def _inputs(self, dog_id: int) -> tuple[str, dict[str, int], Wishes]:
         with self.store.session() as session:
             visit = queries.visit_today(session, dog_id)
-            key = _inputs_hash(visit, family_id)
             ids = {slot_name(p): p.id for p in queries.photos_of(visit)}
-        with self._lock:
-            if key in self._grounds:
-                self._grounds.move_to_end(key)
-                return key, self._grounds[key], ids
-        ground = self._made(dog_id, family_id)
-        with self.store.session() as session:
-            key = _inputs_hash(queries.visit_today(session, dog_id), family_id)
-        with self._lock:
-            self._grounds[key] = ground
-            while len(self._grounds) > KEPT_GROUNDS:
-                self._grounds.popitem(last=False)
-        return key, ground, ids
+            return _inputs_hash(visit), ids, Wishes(**visit.wishes)
 
-    def _made(self, dog_id: int, family_id: str) -> FittedGround:
+    def _made(self, dog_id: int) -> Study:
         with self.store.session() as session:
             visit = queries.visit_today(session, dog_id)
             given, coat_type = given_of(visit), visit.dog.coat
@@ -146,7 +194,7 @@ class Planner:
         edges, notes = self._edges(head, [row for row in rows if row.state == "dry"])
         wet, _ = self._edges(head, [row for row in rows if row.state == "wet"])
         needs_coat(edges, probes)
-        return fitted_ground(head, coat_type, edges, probes, family_id, notes, wet)
+        return study_of(head, coat_type, edges, probes, notes, wet)
 
     def _edges(self, head: HeadSolution, rows: list[PhotoRow]) -> tuple[dict[str, Array], list[str]]:
         """Edges by photo name; those not traced yet are traced and kept."""
@@ -172,20 +220,24 @@ class Planner:
         return line
 
 
-def _inputs_hash(visit: VisitRow, family_id: str) -> str:
-    inputs = [
-        family_id,
-        visit.dog.coat,
-        visit.dog.muzzle,
-        visit.dog.ears,
-        [v.bone for v in visit.dog.visits if v.id < visit.id],
-        visit.hand_measures,
-        visit.coat_probes,
-        SOLVE_VERSION,
-        FIT_VERSION,
+def _inputs_hash(visit: VisitRow) -> str:
+    return _hash(
         [
-            [p.content_hash, p.view, p.state, p.marks, p.coat_edge, (p.looked or {}).get("card")]
-            for p in queries.photos_of(visit)
-        ],
-    ]
-    return hashlib.sha256(json.dumps(inputs, sort_keys=True).encode()).hexdigest()
+            visit.dog.coat,
+            visit.dog.muzzle,
+            visit.dog.ears,
+            [v.bone for v in visit.dog.visits if v.id < visit.id],
+            visit.hand_measures,
+            visit.coat_probes,
+            SOLVE_VERSION,
+            FIT_VERSION,
+            [
+                [p.content_hash, p.view, p.state, p.marks, p.coat_edge, (p.looked or {}).get("card")]
+                for p in queries.photos_of(visit)
+            ],
+        ]
+    )
+
+
+def _hash(inputs: list[Any]) -> str:
+    return hashlib.sha256(json.dumps(inputs, sort_keys=True, default=dict).encode()).hexdigest()

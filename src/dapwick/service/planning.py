@@ -1,4 +1,4 @@
-"""From a head file or a visit to a planned outline: solve, trace what is missing, fit, draw."""
+"""From a studied head to a planned outline with all that is told of it, drawn over its photos."""
 
 from __future__ import annotations
 
@@ -8,24 +8,24 @@ from typing import Any, Final
 
 import numpy as np
 
-from dapwick.core.arrays import Array, frozen
+from dapwick.core.arrays import Array, frozen, unit
 from dapwick.core.camera import Camera
-from dapwick.core.errors import BadInput
-from dapwick.core.head.coat import Coat, CoatProbe, coat_of
-from dapwick.core.head.silhouettes import Edge
-from dapwick.core.head.skin import Skin, skin_of
-from dapwick.core.head.template import NOT_ON_SKIN
-from dapwick.core.head.wet import set_right
-from dapwick.core.marks import MARK_IDS
-from dapwick.core.measures import NORMAL_95
-from dapwick.core.observations import PhotoMarks
+from dapwick.core.head.coat import CoatProbe
+from dapwick.core.head.stand import depth_of, length_of
+from dapwick.core.outlines.covers import SettingLine, on_skin
+from dapwick.core.outlines.draws import draws_of
+from dapwick.core.outlines.effects import ears_cut, ears_now
 from dapwick.core.outlines.families import family
-from dapwick.core.outlines.fit import Fit, Ground, Outline, draw_outline, fit_family
-from dapwick.core.plan.lengths import Verdict, ZoneLength, verdict_of, zone_lengths
+from dapwick.core.outlines.family import FULLNESS, Family, Grip, settle_schools
+from dapwick.core.outlines.fit import Fit, Outline, draw_outline, fit_family
+from dapwick.core.outlines.ground import Ground
+from dapwick.core.outlines.verdict import Verdict, quick_verdict, verdict_of
+from dapwick.core.outlines.wishes import NO_WISHES, Wishes
+from dapwick.core.plan.growth import growth_mm
+from dapwick.core.plan.lengths import NORMAL_90, ZoneLength, planned_groups, zone_lengths
 from dapwick.core.solve import HeadSolution
-from dapwick.vision.edge import NoEdge, trace_edge
-from dapwick.vision.guess import NoGuess, dog_chance, guess_marks
-from dapwick.vision.photo import Pixels
+from dapwick.service.describe import in_words
+from dapwick.service.study import NO_EDGES, Study, head_faces, seen_by, study_of
 from dapwick.vision.silhouette import silhouette
 
 SHEET_VIEWS: Final[Mapping[str, tuple[int, int, int, int]]] = {
@@ -36,73 +36,75 @@ SHEET_VIEWS: Final[Mapping[str, tuple[int, int, int, int]]] = {
 """Aligned views as (axis across, sign, axis down, sign) of the head frame; mm, y down."""
 TELLING_SHORTAGE_MM: Final = 3.0
 SHORTAGE_DOTS: Final = 60
-NO_EDGES: Final[Mapping[str, Array]] = {}
+SEEN_ALONG: Final = 0.5
+"""A grip is shown where its axis is seen at least this much from the side."""
+OFF_THE_SKIN_MM: Final = 1.0
 NOTHING: Final = frozen(np.zeros((0, 2)))
 
 
 @dataclass(frozen=True)
+class Handle:
+    """Where a parameter is pulled on a photo: a place on the outline (px) and how far it moves for one unit."""
+
+    parameter: str
+    at_px: tuple[float, float]
+    px_a_unit: tuple[float, float]
+
+
+@dataclass(frozen=True)
 class PhotoLines:
-    """Lines over one photo, px: skin, the traced coat edge, the coat on the head alone, the outline left,
-    and dots where hair is missing. skin_band_px: 95 % half-width of the skin line."""
+    """Lines over one photo, px: skin, the traced coat edge, the coat with the ears' on the head alone, the
+    outline left, the setting lines, and dots where hair is missing. skin_band_px: 90 % half-width of the skin
+    line."""
 
     photo: str
     skin: Array
     coat: Array
     coat_on_head: Array
     outline: Array
+    setting: tuple[Array, ...]
     shortage: Array
     skin_band_px: float
+    handles: tuple[Handle, ...]
 
 
 @dataclass(frozen=True)
 class Plan:
-    """An outline on this head with all that is told of it."""
+    """An outline on this head with all that is told of it. runs_out: chance that somewhere the hair is not
+    there; None while a slider moves. depth_mm (V,) and ears_mm: what is shown, grown if asked; text: the drawing
+    in words."""
 
     outline: Outline
     zones: tuple[ZoneLength, ...]
     verdict: Verdict
+    runs_out: float | None
+    depth_mm: Array
+    ears_mm: tuple[Array, Array]
     photos: tuple[PhotoLines, ...]
     sheet: Mapping[str, Mapping[str, Array]]
+    text: str
 
 
 @dataclass(frozen=True)
 class FittedGround:
-    """A ground with one family fitted on it and the lines that do not change while dragging."""
+    """A study with one family fitted on it."""
 
-    ground: Ground
+    study: Study
+    family: Family
+    schools: Mapping[str, str]
     fit: Fit
-    family_id: str
-    coat_type: str
-    edges: tuple[Edge, ...]
-    photos: tuple[PhotoMarks, ...]
-    notes: tuple[str, ...]
-    skin_lines: Mapping[str, Array]
-    coat_lines: Mapping[str, Array]
+
+    @property
+    def ground(self) -> Ground:
+        return self.study.ground
 
 
-def coat_edge_of(
-    head: HeadSolution, photo: PhotoMarks, rgb: Pixels, chance: Array | None = None
-) -> Array | NoEdge:
-    """The coat's edge on a photo of a solved head. chance: each pixel's chance of dog, where it is known;
-    else it is guessed from the picture."""
-    if chance is None:
-        guess = guess_marks(rgb, photo.view)
-        chance = None if isinstance(guess, NoGuess) else dog_chance(guess, rgb.shape[1], rgb.shape[0])
-    return trace_edge(rgb, edge_seeds(head, photo), chance)
-
-
-def edge_seeds(head: HeadSolution, photo: PhotoMarks) -> dict[str, tuple[float, float]]:
-    """Places on the dog in a photo: the marks placed on it and where the others are expected, so that a
-    photo with little more than eyes and nose marked is not taken for a small dog. Ear tips count only
-    where placed."""
-    camera = head.camera_of(photo.name)
-    expected = camera.project(head.points_mm) if camera else np.full((len(MARK_IDS), 2), np.nan)
-    seeds = {
-        mark: (float(x), float(y))
-        for mark, (x, y) in zip(MARK_IDS, expected, strict=True)
-        if mark not in NOT_ON_SKIN and np.isfinite([x, y]).all()
-    }
-    return seeds | {mark: (m.x_px, m.y_px) for mark, m in photo.marks.items()}
+def fit_on(
+    study: Study, chosen: Family, schools: Mapping[str, str] | None = None, wishes: Wishes = NO_WISHES
+) -> FittedGround:
+    """The family's own choice on a studied head; schools not named are the family's usual ones."""
+    settled = settle_schools(chosen, schools or {}, study.ground.coat_type)
+    return FittedGround(study, chosen, settled, fit_family(study.ground, chosen, settled, wishes))
 
 
 def fitted_ground(
@@ -114,71 +116,71 @@ def fitted_ground(
     notes: Sequence[str] = (),
     wet: Mapping[str, Array] = NO_EDGES,
 ) -> FittedGround:
-    """Skin and coat of a solved head, and the family's own choice on it. edges, wet: photo name to line
-    (px), of dry and of wet photos."""
+    """A solved head studied and one family fitted on it."""
     chosen = family(family_id)
-    skin = skin_on(head, wet)
-    touching = edges_on(head, edges)
-    coat: Coat = coat_of(head, skin, coat_type, touching, probes)
-    ground = Ground(head, skin, coat)
-    combed_out = skin.vertices_mm + coat.depth_mm[:, None] * skin.outward
-    skin_lines, coat_lines = (
-        {
-            photo.name: outer_line(skin, camera, points)
-            for photo, camera in zip(head.photos, head.cameras, strict=True)
-        }
-        for points in (skin.vertices_mm, combed_out)
-    )
-    return FittedGround(
-        ground,
-        fit_family(ground, chosen),
-        family_id,
-        coat_type,
-        touching,
-        head.photos,
-        tuple(notes),
-        skin_lines,
-        coat_lines,
-    )
+    return fit_on(study_of(head, coat_type, edges, probes, notes, wet), chosen)
 
 
-def skin_on(head: HeadSolution, wet: Mapping[str, Array]) -> Skin:
-    """The skin of a solved head, set right by the edges of its wet photos."""
-    return set_right(head, skin_of(head), edges_on(head, wet))
+def drawn_on(fitted: FittedGround, params: Mapping[str, Any]) -> Outline:
+    return draw_outline(fitted.ground, fitted.family, fitted.fit, params, fitted.schools)
 
 
-def edges_on(head: HeadSolution, lines: Mapping[str, Array]) -> tuple[Edge, ...]:
-    """Traced lines with the cameras that saw them; those of photos that were not solved are left out."""
-    return tuple(
-        Edge(camera, photo.view, lines[photo.name])
-        for camera, photo in zip(head.cameras, head.photos, strict=True)
-        if photo.name in lines
+def plan_on(
+    fitted: FittedGround, params: Mapping[str, Any], moving: bool = False, weeks_ahead: float = 0.0
+) -> Plan:
+    """Everything shown for one setting of the sliders, as it will be some weeks after the cut. While a slider
+    is moving, what does not change with it (skin, coat), draws and the aligned sheet are left out."""
+    outline = drawn_on(fitted, params)
+    draws = None if moving else draws_of(outline)
+    zones = zone_lengths(outline, draws)
+    runs_out = draws.chance_out(planned_groups(outline)) if draws else None
+    depth, ears = grown(outline, weeks_ahead)
+    finished = surface(outline, depth)
+    verdict = quick_verdict(outline, zones) if moving else verdict_of(outline, zones)
+    return Plan(
+        outline,
+        zones,
+        verdict,
+        runs_out,
+        depth,
+        ears,
+        photos_of(fitted, outline, finished, ears, moving),
+        {} if moving else sheet_lines(outline, finished, ears),
+        "" if moving else in_words(outline, zones, verdict),
     )
 
 
-def plan_on(fitted: FittedGround, params: Mapping[str, Any], moving: bool = False) -> Plan:
-    """Everything shown for one setting of the sliders. While a slider is moving, what does not change
-    with it (skin, coat) and the aligned sheet are left empty."""
-    outline = draw_outline(fitted.ground, family(fitted.family_id), fitted.fit, params)
+def thumb_on(fitted: FittedGround) -> Plan:
+    """The outline as fitted, small: its verdict and the aligned views."""
+    outline = drawn_on(fitted, {})
     zones = zone_lengths(outline)
-    by_camera = {id(edge.camera): edge.line_px for edge in fitted.edges}
-    skin = fitted.ground.skin
-    finished = surface(outline, outline.leave_mm)
-    sigma_mm = float(np.median(skin.sigma_mm))
-    photos = tuple(
+    depth, ears = grown(outline, 0.0)
+    sheet = sheet_lines(outline, surface(outline, depth), ears)
+    return Plan(outline, zones, verdict_of(outline, zones), None, depth, ears, (), sheet, "")
+
+
+def photos_of(
+    fitted: FittedGround, outline: Outline, finished: Array, ears: tuple[Array, Array], moving: bool = False
+) -> tuple[PhotoLines, ...]:
+    """The finished surface and all beside it over each photo."""
+    study, ground = fitted.study, fitted.ground
+    by_camera = {id(edge.camera): edge.line_px for edge in study.edges}
+    sigma_mm = float(np.median(ground.skin.sigma_mm))
+    lines = [_off_skin(line, ground) for line in outline.design.lines]
+    return tuple(
         PhotoLines(
             photo=photo.name,
-            skin=NOTHING if moving else fitted.skin_lines[photo.name],
+            skin=NOTHING if moving else study.skin_lines[photo.name],
             coat=NOTHING if moving else by_camera.get(id(camera), NOTHING),
-            coat_on_head=NOTHING if moving else fitted.coat_lines[photo.name],
-            outline=outer_line(skin, camera, finished, coarse=moving),
+            coat_on_head=NOTHING if moving else study.coat_lines[photo.name],
+            outline=seen_by(camera, ground, finished, ears, coarse=moving),
+            setting=tuple(_in_sight(camera, line) for line in lines),
             shortage=shortage_dots(outline, camera),
-            skin_band_px=NORMAL_95 * sigma_mm * camera.focal_px / camera.distance_mm,
+            skin_band_px=NORMAL_90 * sigma_mm * camera.focal_px / camera.distance_mm,
+            handles=handles_on(outline, camera, finished, ears),
         )
-        for photo, camera in zip(fitted.photos, fitted.ground.head.cameras, strict=True)
+        for photo, camera in study.seen
     )
-    sheet = {} if moving else sheet_lines(outline)
-    return Plan(outline, zones, verdict_of(outline, zones, fitted.coat_type), photos, sheet)
 
 
 def surface(outline: Outline, depth_mm: Array) -> Array:
@@ -187,33 +189,103 @@ def surface(outline: Outline, depth_mm: Array) -> Array:
     return np.asarray(skin.vertices_mm + depth_mm[:, None] * skin.outward)
 
 
-def outer_line(skin: Skin, camera: Camera, points_mm: Array, coarse: bool = False) -> Array:
-    """Silhouette (N, 2) px of a surface over the template's faces in one photo."""
-    faces = skin.template.coarse_faces if coarse else skin.template.faces
-    return silhouette(camera.project(points_mm), faces)
+def grown(outline: Outline, weeks: float) -> tuple[Array, tuple[Array, Array]]:
+    """Depth (V,) of the finished head, and the ears, some weeks after the cut: every length longer by its
+    growth."""
+    ears = ears_cut(outline)
+    if weeks <= 0:
+        return outline.leave_mm, ears
+    ground = outline.ground
+    longer = growth_mm(weeks, ground.coat_type)
+    stand = ground.coat.stand
+    depth = depth_of(length_of(outline.leave_mm, stand) + longer, stand)
+    depth = np.where(ground.bare, outline.leave_mm, depth)
+    now = ears_now(ground)
+    share = min(1.0, longer / max(length_of(np.array(15.0), np.median(stand)).item(), 1.0))
+    mixed = (ears[0] + share * (now[0] - ears[0]), ears[1] + share * (now[1] - ears[1]))
+    return depth, mixed
 
 
 def shortage_dots(outline: Outline, camera: Camera) -> Array:
     """Places (N, 2) px on the wanted surface where hair is missing, on the side the camera sees."""
     skin = outline.ground.skin
     facing = ((camera.centre_mm - skin.vertices_mm) * skin.outward).sum(axis=1) > 0
-    planned = np.zeros(len(facing), dtype=bool)
-    planned[outline.ground.members(outline.family)] = True
-    at = np.flatnonzero((outline.short_mm > TELLING_SHORTAGE_MM) & facing & planned)
+    at = np.flatnonzero((outline.short_mm > TELLING_SHORTAGE_MM) & facing & ~outline.ground.bare)
     step = max(1, -(-len(at) // SHORTAGE_DOTS))
     return camera.project(surface(outline, outline.wanted_mm)[at[::step]])
 
 
-def sheet_lines(outline: Outline) -> dict[str, dict[str, Array]]:
+def _off_skin(line: SettingLine, ground: Ground) -> tuple[SettingLine, Array]:
+    return line, on_skin(line, ground.skin)
+
+
+def _in_sight(camera: Camera, drawn: tuple[SettingLine, Array]) -> Array:
+    """A setting line (K, 2) px where its side of the head faces the camera."""
+    line, places = drawn
+    outward = 1.0 if line.side == "right" else -1.0
+    off = places + [outward * OFF_THE_SKIN_MM, 0.0, 0.0]
+    facing = (camera.centre_mm[0] - places[:, 0]) * outward > 0
+    return camera.project(off[facing]) if facing.sum() > 1 else NOTHING
+
+
+def handles_on(
+    outline: Outline, camera: Camera, finished: Array, ears: tuple[Array, Array]
+) -> tuple[Handle, ...]:
+    """A handle for each parameter that can be pulled in this photo."""
+    sizes = outline.sizes
+    reach = {FULLNESS: max(sizes.largest - sizes.fitted, sizes.fitted - sizes.smallest, 1.0)}
+    gripped = [(FULLNESS, outline.family.size_grip)]
+    gripped += [(p.id, p.grip) for p in outline.family.turned if p.grip]
+    found = []
+    for parameter, grip in gripped:
+        handle = _handle(
+            outline, camera, finished, ears, parameter, grip, grip.gain * reach.get(parameter, 1.0)
+        )
+        if handle:
+            found.append(handle)
+    return tuple(found)
+
+
+def _handle(
+    outline: Outline,
+    camera: Camera,
+    finished: Array,
+    ears: tuple[Array, Array],
+    parameter: str,
+    grip: Grip,
+    gain_mm: float,
+) -> Handle | None:
+    side = 1.0 if camera.centre_mm[0] > 0 else -1.0
+    axis = np.array(grip.axis, dtype=float) * [-side if abs(camera.centre_mm[0]) > 200 else 1.0, 1.0, 1.0]
+    places = finished[outline.ground.skin.in_zone(grip.zone)] if not grip.zone.startswith("ear_") else None
+    if places is None:
+        ear = outline.ground.ears[1 if side > 0 else 0]
+        places = ears[1 if side > 0 else 0]
+        axis = unit(ear.vertices_mm[-1] - ear.vertices_mm[0])
+    at = places[int(np.argmax(places @ axis))]
+    to_camera = unit(camera.centre_mm - at)
+    if np.sqrt(max(1.0 - float(to_camera @ axis) ** 2, 0.0)) < SEEN_ALONG:
+        return None
+    here, moved = camera.project(np.stack([at, at + axis * gain_mm]))
+    return Handle(parameter, _pair(here), _pair(moved - here))
+
+
+def _pair(at: Array) -> tuple[float, float]:
+    return float(at[0]), float(at[1])
+
+
+def sheet_lines(outline: Outline, finished: Array, ears: tuple[Array, Array]) -> dict[str, dict[str, Array]]:
     """Outline, coat and skin of the aligned views, mm, x right and y down, shared scale and level."""
-    skin = outline.ground.skin
-    surfaces = {
-        "skin": skin.vertices_mm,
-        "coat": surface(outline, outline.ground.coat.depth_mm),
-        "outline": surface(outline, outline.leave_mm),
-    }
+    ground = outline.ground
+    faces, skin_faces = head_faces(ground), ground.skin.template.faces
+    coat = np.concatenate([surface(outline, ground.coat.depth_mm), *ears_now(ground)])
+    cut = np.concatenate([finished, *ears])
     return {
-        view: {name: silhouette(flat(points, view), skin.template.faces) for name, points in surfaces.items()}
+        view: {
+            "skin": silhouette(flat(ground.skin.vertices_mm, view), skin_faces),
+            "coat": silhouette(flat(coat, view), faces),
+            "outline": silhouette(flat(cut, view), faces),
+        }
         for view in SHEET_VIEWS
     }
 
@@ -222,15 +294,3 @@ def flat(points: Array, view: str) -> Array:
     """Points (N, 3) of the head as an aligned view shows them (N, 2), mm."""
     across, sign_across, down, sign_down = SHEET_VIEWS[view]
     return np.column_stack([sign_across * points[:, across], sign_down * points[:, down]])
-
-
-def needs_coat(edges: Mapping[str, Array], probes: Sequence[CoatProbe]) -> None:
-    """An outline without any reading of the coat would be an invention."""
-    if not edges and not probes:
-        raise BadInput(
-            "nothing is known of the coat",
-            expected="a dry photo whose coat edge can be traced, or a comb depth",
-            got="neither",
-            where="outline",
-            remedy="Add a dry photo against a plain background.",
-        )

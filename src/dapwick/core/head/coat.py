@@ -18,6 +18,7 @@ from dapwick.core.errors import BadInput
 from dapwick.core.head.silhouettes import Edge, grazed
 from dapwick.core.head.skin import Skin
 from dapwick.core.head.spread import Known, Likeness, Readings, is_near, known_from, merged
+from dapwick.core.head.stand import STAND_FACTOR, stand_from
 from dapwick.core.head.zones import BARE, DEFAULT_DEPTH_MM, EAR_ZONES, ZONES
 from dapwick.core.solve import HeadSolution
 
@@ -35,15 +36,6 @@ REACH_MM: Final = 24.0
 """How far along the skin one reading of the coat still tells of its neighbour."""
 SIDES_ALIKE: Final = 0.75
 CONFIDENCE_90: Final = 1.2816
-
-STAND_FACTOR: Final[Mapping[str, float]] = {
-    "standing": 0.9,
-    "harsh": 0.85,
-    "curl": 0.75,
-    "wavy": 0.7,
-    "fine_drop": 0.3,
-}
-"""depth / length by coat type; editable defaults of the trade, not law."""
 
 
 @dataclass(frozen=True)
@@ -72,7 +64,7 @@ class CoatProbe:
 
 @dataclass(frozen=True)
 class Coat:
-    """depth_mm, sigma_mm (V,) over the skin's vertices; stand (V,) = depth / length there.
+    """depth_mm, sigma_mm (V,) over the skin's vertices; stand (V,): long hair's depth / length there (head/stand.py).
     readings: how many silhouette and comb readings it rests on; read (V,): whether one is close by;
     known: what they tell, to ask what more would."""
 
@@ -147,5 +139,5 @@ def _stand(skin: Skin, coat_type: str, probes: Sequence[CoatProbe]) -> Array:
     stand = np.full(len(skin.vertices_mm), STAND_FACTOR[coat_type])
     for probe in probes:
         if probe.length_mm and probe.zone in ZONES:
-            stand[skin.in_zone(probe.zone, probe.side)] = max(probe.depth_mm / probe.length_mm, 0.05)
+            stand[skin.in_zone(probe.zone, probe.side)] = stand_from(probe.depth_mm, probe.length_mm)
     return stand

@@ -88,7 +88,7 @@ def _ear(head: HeadSolution, side: Side, probes: Sequence[CoatProbe]) -> Ear:
         side,
         carriage,
         frozen(grid.reshape(-1, 3)),
-        _faces(),
+        grid_faces(),
         frozen(edge),
         float(np.linalg.norm(np.diff(spine, axis=0), axis=1).sum()),
         float(np.linalg.norm(back - front)),
@@ -126,7 +126,7 @@ def _leaf(t: Array) -> Array:
     return np.asarray(full * np.sqrt(np.clip(1.0 - t**1.7, 0.0, 1.0)))
 
 
-def _faces() -> IntArray:
+def grid_faces() -> IntArray:
     i = np.arange(ALONG * ACROSS).reshape(ALONG, ACROSS)
     a, b, c, d = i[:-1, :-1].ravel(), i[:-1, 1:].ravel(), i[1:, 1:].ravel(), i[1:, :-1].ravel()
     return np.concatenate([np.column_stack([a, b, c]), np.column_stack([a, c, d])])

@@ -1,4 +1,4 @@
-"""What a family of outlines is: parameters in plain words and one shape rule.
+"""What a family of outlines is: parameters in plain words, schools, ideals, and one shape rule.
 
 A family is one file in `families/`; adding one needs no screen code.
 """
@@ -6,26 +6,44 @@ A family is one file in `families/`; adding one needs no screen code.
 from __future__ import annotations
 
 from collections.abc import Callable, Mapping
-from dataclasses import dataclass
-from typing import Any, Final
+from dataclasses import dataclass, field
+from typing import Any, Final, Literal
 
-import numpy as np
-
-from dapwick.core.arrays import Array
 from dapwick.core.errors import BadInput
-from dapwick.core.marks import INDEX
+from dapwick.core.head.zones import BARE, ZONES
+from dapwick.core.outlines.covers import Cover, SettingLine
+from dapwick.core.outlines.ear_cut import EarCut
+from dapwick.core.outlines.face import Face
 from dapwick.core.shapes import Field
-from dapwick.core.solve import HeadSolution
 
 Params = Mapping[str, float]
+Schools = Mapping[str, str]
 FULLNESS: Final = "fullness"
 """The parameter every family has: its main size between the true ends."""
+HEAD_ZONES: Final = tuple(z for z in ZONES if z != BARE)
+Steer = Literal["eyes", "beard", "ears"]
+
+
+@dataclass(frozen=True)
+class Grip:
+    """Where a parameter is taken hold of on the drawing: the place of a zone that lies farthest along an
+    axis of the head frame, which moves by `gain` mm along it for each unit."""
+
+    zone: str
+    axis: tuple[float, float, float]
+    gain: float = 1.0
+
+
+SIDEWAYS: Final = Grip("cheek", (-1.0, 0.0, 0.0))
+UPWARD: Final = Grip("crown", (0.0, 0.0, 1.0))
+AT_THE_EAR: Final = Grip("ear_edge", (0.0, 0.0, -1.0))
 
 
 @dataclass(frozen=True)
 class Parameter:
     """One thing that can be turned. default is the family's ideal, tolerance how far from it costs one
-    unit in the fit; words_low/high name the ends of its slider."""
+    unit in the fit; words_low/high name the ends of its slider; steer: which of the owner's wishes speaks of
+    it; grip: where the drawing is pulled to turn it."""
 
     id: str
     words: str
@@ -36,6 +54,8 @@ class Parameter:
     words_low: str
     words_high: str
     tolerance: float = 1.0
+    steer: Steer | None = None
+    grip: Grip | None = None
 
 
 @dataclass(frozen=True)
@@ -50,11 +70,48 @@ class School:
 
 
 @dataclass(frozen=True)
-class Family:
-    """`shape(head, size_mm, params)` is the target surface's field (head frame, mm).
+class Ideal:
+    """A ratio or angle that the family wants to meet: want ± tolerance costs one unit.
 
-    default_size(head): the size (mm) it would like on this head, coat apart.
-    size_words: what the main size is called. planned: zones it gives lengths for, in reading order.
+    of: a measure of the head (core/measures.py) or of the finished outline (effects.py). one_sided: +1 only
+    too little counts, -1 only too much. sentence: the reason told where it is missed, with {value}, {want}.
+    """
+
+    of: str
+    want: float
+    tolerance: float
+    sentence: str
+    one_sided: int = 0
+
+    def departure(self, value: float) -> float:
+        """In tolerances, 0 where it is met."""
+        off = (value - self.want) / self.tolerance
+        if self.one_sided:
+            off = min(off * self.one_sided, 0.0)
+        return abs(off)
+
+
+@dataclass(frozen=True)
+class Design:
+    """What one setting of a family asks of a head. surface: the target of scissored hair (head frame, mm);
+    covers: skin that is clipped or thinned instead, later ones over earlier; corners_left: the inner corners
+    and the stop are not cleared."""
+
+    surface: Field
+    ears: EarCut
+    covers: tuple[Cover, ...] = ()
+    lines: tuple[SettingLine, ...] = ()
+    corners_left: bool = False
+
+
+@dataclass(frozen=True)
+class Family:
+    """`design(face, size_mm, params, schools)` is the family's rule.
+
+    default_size(face): the size (mm) it would like on this head, coat apart; size_words: what it is called;
+    size_reach: how far below and above that the fit may go;
+    size_grip: where the drawing is pulled to change it. coats: by coat type, what it costs the family and
+    the reason told. planned: zones it gives lengths for, in reading order.
     """
 
     id: str
@@ -63,10 +120,20 @@ class Family:
     size_words: str
     parameters: tuple[Parameter, ...]
     schools: tuple[School, ...]
-    planned: tuple[str, ...]
-    default_size: Callable[[HeadSolution], float]
-    shape: Callable[[HeadSolution, float, Params], Field]
+    default_size: Callable[[Face], float]
+    design: Callable[[Face, float, Params, Schools], Design]
+    planned: tuple[str, ...] = HEAD_ZONES
+    size_reach: tuple[float, float] = (45.0, 45.0)
+    size_grip: Grip = SIDEWAYS
+    ideals: tuple[Ideal, ...] = ()
+    coats: Mapping[str, tuple[float, str]] = field(default_factory=dict)
+    finish: str = ""
     cautions: tuple[str, ...] = ()
+
+    @property
+    def turned(self) -> tuple[Parameter, ...]:
+        """Parameters besides the main size."""
+        return tuple(p for p in self.parameters if p.id != FULLNESS)
 
     def checked(self, given: Mapping[str, Any]) -> dict[str, float]:
         """The given parameters as numbers; unknown or out-of-range ones are refused."""
@@ -89,8 +156,8 @@ class Family:
         return settled
 
 
-def settle_schools(family: Family, given: Mapping[str, str]) -> dict[str, str]:
-    """Each school's choice, default where none is given."""
+def settle_schools(family: Family, given: Mapping[str, str], coat_type: str | None = None) -> dict[str, str]:
+    """Each school's choice; where none is given the default, which may hang on the coat."""
     known = {s.id: s for s in family.schools}
     for key, value in given.items():
         if key not in known:
@@ -102,10 +169,11 @@ def settle_schools(family: Family, given: Mapping[str, str]) -> dict[str, str]:
                 got=value,
                 where=f"outline {family.id}",
             )
-    return {s.id: given.get(s.id, s.default) for s in family.schools}
+    return {s.id: given.get(s.id) or _usual(s, coat_type) for s in family.schools}
 
 
-def eye_centre(head: HeadSolution) -> Array:
-    """Midway between the outer eye corners (3,): where a round outline is centred."""
-    corners = head.points_mm[[INDEX["eye_outer_left"], INDEX["eye_outer_right"]]]
-    return np.asarray(corners.mean(axis=0), dtype=np.float64)
+def _usual(school: School, coat_type: str | None) -> str:
+    """Jaws of fine drop coats are cut in two straight cuts: an arc does not hold in falling hair."""
+    if school.id == "jaw" and coat_type == "fine_drop":
+        return "two_cuts"
+    return school.default

@@ -1,64 +1,31 @@
-"""A family fitted into the room this coat leaves, and what it asks that is not there.
-
-Room at a place is the interval from the floor (safe minimum) to the ceiling (the coat that is there
-less its uncertainty at the chosen confidence). Nothing is ever planned above the ceiling.
-"""
+"""A family fitted into the room this coat leaves, and what it asks that is not there."""
 
 from __future__ import annotations
 
-from collections.abc import Callable, Mapping, Sequence
+from collections.abc import Callable, Mapping
 from dataclasses import dataclass
-from functools import cached_property
 from typing import Any, Final
 
 import numpy as np
 from scipy.optimize import least_squares
-from scipy.special import ndtr
 
-from dapwick.core.arrays import Array, IntArray, frozen
-from dapwick.core.head.coat import CONFIDENCE_90, Coat
-from dapwick.core.head.skin import Skin
-from dapwick.core.head.zones import BARE, ZONES
-from dapwick.core.outlines.family import FULLNESS, Family, Parameter
-from dapwick.core.shapes import exit_distance
-from dapwick.core.solve import HeadSolution
+from dapwick.core.arrays import Array, BoolArray, IntArray, frozen
+from dapwick.core.outlines.family import FULLNESS, Design, Family, Params, Schools
+from dapwick.core.outlines.ground import FLOOR_MM, Ground, Wanted, room_left, wanted_on
+from dapwick.core.outlines.wishes import NO_WISHES, Aim, Wishes, aim_of, size_shift
 
-VERSION: Final = "fit-1"
-FLOOR_MM: Final = 3.0
-"""Depth below which scissored hair on a pet head is not planned; blades go closer, outlines do not."""
-SHORT_WEIGHT: Final = 3.0
-REMOVED_WEIGHT: Final = 0.2
+VERSION: Final = "fit-2"
+SHORT_WEIGHT: Final = 4.0
+REMOVED_WEIGHT: Final = 0.4
+UNEVEN_WEIGHT: Final = 0.5
 IDEAL_WEIGHT: Final = 1.0
 SIZE_TOLERANCE_MM: Final = 10.0
 """A size this far from the family's usual one costs as much as each other parameter's tolerance."""
-SIZE_SPAN_MM: Final = 45.0
 SHARE_ALLOWED: Final = 0.05
 """A size holds while at most this share more of the planned skin is bare or runs short than at the fit."""
-COARSE_STEP: Final = 4
-
-
-@dataclass(frozen=True)
-class Ground:
-    """Everything an outline is fitted on: the head, its skin and its coat."""
-
-    head: HeadSolution
-    skin: Skin
-    coat: Coat
-
-    @cached_property
-    def ceiling_mm(self) -> Array:
-        """Depth (V,) that is there with 90 % confidence."""
-        return frozen(np.maximum(self.coat.depth_mm - CONFIDENCE_90 * self.coat.sigma_mm, 0.0))
-
-    @cached_property
-    def floor_mm(self) -> Array:
-        """Least depth (V,) planned: FLOOR_MM, or less where there is less."""
-        bare = self.skin.template.zone == ZONES.index(BARE)
-        return frozen(np.where(bare, 0.0, np.minimum(FLOOR_MM, self.ceiling_mm)))
-
-    def members(self, family: Family) -> IntArray:
-        """Vertices of the zones the family plans."""
-        return np.flatnonzero(np.isin(self.skin.template.zone, [ZONES.index(z) for z in family.planned]))
+MOST_ROUNDS: Final = 8
+MOST_UNDER_MM: Final = 6.0
+"""A surface deeper under the skin than this is as bare as it gets."""
 
 
 @dataclass(frozen=True)
@@ -76,75 +43,155 @@ class Sizes:
 
 
 @dataclass(frozen=True)
-class Outline:
-    """A fitted outline. Depths (V,) mm over the skin: wanted by the shape, left after the room has
-    spoken, and short of what is wanted. chance_short (V,): that the hair is not there."""
+class Fit:
+    """A family's own choice on this ground: its parameters, the true ends of its main size, what it cost, and
+    the wishes it was made under."""
 
-    family: Family
-    params: Mapping[str, float]
-    size_mm: float
+    params: Params
     sizes: Sizes
-    wanted_mm: Array
-    leave_mm: Array
-    short_mm: Array
-    chance_short: Array
-    ground: Ground
-    version: str = VERSION
+    cost: float
+    wishes: Wishes
 
 
 @dataclass(frozen=True)
-class Fit:
-    """A family's own choice on this ground: its parameters and the true ends of its main size."""
+class Outline:
+    """A fitted outline. Depths (V,) mm over the skin: wanted by the family, left after the room has spoken,
+    and short of what is wanted. covered (V,): clipped or thinned rather than scissored to a surface."""
 
-    params: Mapping[str, float]
-    sizes: Sizes
+    family: Family
+    params: Params
+    schools: Schools
+    design: Design
+    size_mm: float
+    fit: Fit
+    wanted_mm: Array
+    leave_mm: Array
+    short_mm: Array
+    covered: BoolArray
+    cover: IntArray
+    ground: Ground
+    version: str = VERSION
+
+    @property
+    def sizes(self) -> Sizes:
+        return self.fit.sizes
 
 
-def fit_family(ground: Ground, family: Family) -> Fit:
+@dataclass(frozen=True)
+class _Sample:
+    """A ground thinned to right-hand places and their left-hand partners."""
+
+    ground: Ground
+    at: IntArray
+    partner: IntArray
+    vertices_mm: Array
+    outward: Array
+    ceiling_mm: Array
+    coat_mm: Array
+    stand: Array
+    share: Array
+
+    def wanted(self, design: Design) -> Wanted:
+        free = self.ground.free_mm(design)[self.at]
+        return wanted_on(design, self.vertices_mm, self.outward, self.coat_mm, self.stand, free)
+
+    def left(self, design: Design, wanted: Wanted) -> Array:
+        free = self.ground.free_mm(design)[self.at]
+        return room_left(wanted, np.minimum(FLOOR_MM, self.ceiling_mm), self.ceiling_mm, free)
+
+
+def _sample(ground: Ground) -> _Sample:
+    right, left = ground.pairs
+    at = np.concatenate([right, left])
+    half = len(right)
+    partner = np.concatenate([np.arange(half) + half, np.arange(half)])
+    skin, coat = ground.skin, ground.coat
+    return _Sample(
+        ground,
+        at,
+        partner,
+        skin.vertices_mm[at],
+        skin.outward[at],
+        ground.ceiling_mm[at],
+        coat.depth_mm[at],
+        coat.stand[at],
+        _even_shares(skin.template.zone[at]),
+    )
+
+
+def fit_family(ground: Ground, family: Family, schools: Schools, wishes: Wishes = NO_WISHES) -> Fit:
     """Bounded least squares from the family's default rule; deterministic.
 
-    Minimises hair wanted that is not there and skin left bare (heavy), hair needlessly removed and
-    departure from the family's ideals, over a coarse sample of the planned skin.
+    Minimises hair wanted that is not there and skin left bare (heavy), hair needlessly removed, sides of the
+    outline that differ, and departure from the family's ideals as the owner's wishes move them, over an even
+    sample of the skin.
     """
-    members = ground.members(family)[::COARSE_STEP]
-    free = [p for p in family.parameters if p.id != FULLNESS]
-    usual = family.default_size(ground.head)
-    ideal = np.array([usual, *(p.default for p in free)])
-    tolerance = np.array([SIZE_TOLERANCE_MM, *(p.tolerance for p in free)])
-    share = _even_shares(ground.skin.template.zone[members])
+    sample = _sample(ground)
+    usual = family.default_size(ground.face)
+    aims = [Aim(usual + size_shift(wishes, ground.coat_type), SIZE_TOLERANCE_MM)]
+    aims += [aim_of(p, wishes, ground.coat_type) for p in family.turned]
+    ideal, tolerance = np.array([a.value for a in aims]), np.array([a.tolerance for a in aims])
 
-    def wanted(x: Array) -> Array:
-        field = family.shape(ground.head, float(x[0]), _named(free, x[1:]))
-        return exit_distance(field, ground.skin.vertices_mm[members], ground.skin.outward[members])
+    def designed(x: Array) -> Design:
+        return family.design(ground.face, float(x[0]), _named(family, x[1:]), schools)
 
     def costs(x: Array) -> Array:
-        depth = wanted(x)
-        short = np.maximum(depth - ground.ceiling_mm[members], 0) + np.maximum(FLOOR_MM - depth, 0)
-        removed = np.maximum(ground.coat.depth_mm[members] - depth, 0)
-        return np.concatenate(
-            [
-                SHORT_WEIGHT * share * short,
-                REMOVED_WEIGHT * share * removed,
-                IDEAL_WEIGHT * (x - ideal) / tolerance,
-            ]
-        )
+        design = designed(x)
+        wanted = sample.wanted(design)
+        return np.concatenate([_costs(sample, design, wanted), IDEAL_WEIGHT * (x - ideal) / tolerance])
 
-    low = np.array([usual - SIZE_SPAN_MM, *(p.low for p in free)])
-    high = np.array([usual + SIZE_SPAN_MM, *(p.high for p in free)])
-    x = least_squares(
-        costs, ideal, bounds=(low, high), x_scale=tolerance, diff_step=1e-3, xtol=1e-3, ftol=1e-3
-    ).x
+    low = np.array([usual - family.size_reach[0], *(p.low for p in family.turned)])
+    high = np.array([usual + family.size_reach[1], *(p.high for p in family.turned)])
+    found = least_squares(
+        costs,
+        np.clip(ideal, low + 1e-3, high - 1e-3),
+        bounds=(low, high),
+        x_scale=tolerance,
+        diff_step=2e-3,
+        xtol=3e-3,
+        ftol=3e-3,
+        max_nfev=MOST_ROUNDS,
+    )
+    x = found.x
 
     def shares(size: float) -> tuple[float, float]:
-        """(share of the planned skin left bare, share wanting hair that is not there) at a size."""
-        depth = wanted(np.array([size, *x[1:]]))
-        return float((depth < FLOOR_MM).mean()), float((depth > ground.ceiling_mm[members]).mean())
+        """(share of the skin left bare, share wanting hair that is not there) at a size."""
+        design = designed(np.array([size, *x[1:]]))
+        wanted = sample.wanted(design)
+        bare = (wanted.depth_mm < FLOOR_MM) & ~wanted.clipped
+        thin = (wanted.depth_mm < SHORTEST_CLIPPED_MM) & wanted.clipped
+        return float((bare | thin).mean()), float((wanted.depth_mm > sample.ceiling_mm).mean())
 
     fitted = float(x[0])
     bare, short = (share + SHARE_ALLOWED for share in shares(fitted))
     smallest = _last_size(fitted, float(low[0]), lambda size: shares(size)[0] <= bare)
     largest = _last_size(fitted, float(high[0]), lambda size: shares(size)[1] <= short)
-    return Fit({FULLNESS: 0.0, **_named(free, x[1:])}, Sizes(smallest, fitted, largest))
+    params = {FULLNESS: 0.0, **_named(family, x[1:])}
+    return Fit(params, Sizes(smallest, fitted, largest), 2.0 * float(found.cost), wishes)
+
+
+SHORTEST_CLIPPED_MM: Final = 0.4
+
+
+def _costs(sample: _Sample, design: Design, wanted: Wanted) -> Array:
+    depth = wanted.depth_mm
+    bare = np.where(wanted.clipped, 0.0, np.maximum(FLOOR_MM - depth, 0.0)) + np.minimum(
+        wanted.under_mm, MOST_UNDER_MM
+    )
+    short = np.maximum(depth - sample.ceiling_mm, 0.0) + bare
+    left = sample.left(design, wanted)
+    removed = np.where(wanted.clipped, 0.0, np.maximum(sample.coat_mm - depth, 0.0))
+    surface = sample.vertices_mm + left[:, None] * sample.outward
+    mirrored = surface[sample.partner] * [-1.0, 1.0, 1.0]
+    uneven = ((surface - mirrored) * sample.outward).sum(axis=1)
+    uneven = np.where(wanted.clipped, 0.0, uneven)
+    return np.concatenate(
+        [
+            SHORT_WEIGHT * sample.share * short,
+            REMOVED_WEIGHT * sample.share * removed,
+            UNEVEN_WEIGHT * sample.share * uneven,
+        ]
+    )
 
 
 def _even_shares(zone: IntArray) -> Array:
@@ -153,11 +200,11 @@ def _even_shares(zone: IntArray) -> Array:
     return np.asarray(1.0 / np.sqrt(len(count) * count[which]))
 
 
-def _named(free: Sequence[Parameter], values: Array) -> dict[str, float]:
-    return {p.id: float(v) for p, v in zip(free, values, strict=True)}
+def _named(family: Family, values: Array) -> dict[str, float]:
+    return {p.id: float(v) for p, v in zip(family.turned, values, strict=True)}
 
 
-def _last_size(start: float, end: float, holds: Callable[[float], bool], rounds: int = 7) -> float:
+def _last_size(start: float, end: float, holds: Callable[[float], bool], rounds: int = 6) -> float:
     """The size nearest `end` for which the condition still holds, by bisection from `start`."""
     good, bad = start, end
     for _ in range(rounds):
@@ -166,17 +213,30 @@ def _last_size(start: float, end: float, holds: Callable[[float], bool], rounds:
     return good
 
 
-def draw_outline(ground: Ground, family: Family, fit: Fit, given: Mapping[str, Any]) -> Outline:
+def draw_outline(
+    ground: Ground, family: Family, fit: Fit, given: Mapping[str, Any], schools: Schools
+) -> Outline:
     """The family on this head: the fit's own parameters with the given ones laid over them, what it
     wants everywhere and what can be left."""
     params = {**fit.params, **family.checked(given)}
     size = fit.sizes.at(params[FULLNESS])
-    field = family.shape(ground.head, size, params)
-    wanted = exit_distance(field, ground.skin.vertices_mm, ground.skin.outward)
-    leave = np.clip(wanted, ground.floor_mm, np.maximum(ground.ceiling_mm, ground.floor_mm))
-    short = np.maximum(wanted - leave, 0.0)
-    spread = np.hypot(ground.coat.sigma_mm, ground.skin.sigma_mm)
-    chance = ndtr((leave - ground.coat.depth_mm) / spread)
+    design = family.design(ground.face, size, params, schools)
+    skin, coat, free = ground.skin, ground.coat, ground.free_mm(design)
+    wanted = wanted_on(design, skin.vertices_mm, skin.outward, coat.depth_mm, coat.stand, free)
+    leave = room_left(wanted, ground.floor_mm, ground.ceiling_mm, free)
+    asked = ground.asks & ~wanted.clipped
+    short = np.where(asked, np.maximum(wanted.depth_mm - leave, 0.0), 0.0)
     return Outline(
-        family, params, size, fit.sizes, frozen(wanted), frozen(leave), frozen(short), frozen(chance), ground
+        family,
+        params,
+        dict(schools),
+        design,
+        size,
+        fit,
+        frozen(wanted.depth_mm),
+        frozen(leave),
+        frozen(short),
+        wanted.clipped,
+        wanted.cover,
+        ground,
     )

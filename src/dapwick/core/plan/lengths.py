@@ -6,23 +6,32 @@ from dataclasses import dataclass
 from typing import Final
 
 import numpy as np
+from scipy.special import ndtr
 
-from dapwick.core.measures import NORMAL_95
+from dapwick.core.arrays import Array, IntArray
+from dapwick.core.head.stand import length_of
+from dapwick.core.outlines.draws import Draws
+from dapwick.core.outlines.ear_cut import EarZone, ear_zones
 from dapwick.core.outlines.fit import Outline
-from dapwick.core.plan.growth import weeks_to_grow
+from dapwick.core.outlines.ground import FLOOR_MM
 from dapwick.core.plan.tools import guard_for
 
 SIDES: Final = ("left", "right")
-TELLING_SHORTAGE_MM: Final = 2.0
+NORMAL_90: Final = 1.644854
+TELLING_SHORTAGE_MM: Final = 4.0
 SHORTEST_PERCENTILE: Final = 10
 SHORT_PERCENTILE: Final = 75
 """A quarter of a zone without enough hair is seen by everybody; a few places are not."""
+CLIPPED_SHARE: Final = 0.6
+EAR_ORDER: Final = ("ear_outside", "ear_inside", "ear_edge", "ear_base_front", "ear_base_rear")
 
 
 @dataclass(frozen=True)
 class ZoneLength:
     """One zone of one side. All but depth_mm are hair lengths (mm); depth_mm is the outline's depth
-    over the skin. low..high is the 95 % interval of leave_mm; now_mm is the coat as it is."""
+    over the skin. low..high is the 90 % interval of leave_mm; now_mm the coat as it is, now_low..now_high its
+    90 % interval; wanted_mm what the family asks, room apart. clipped: a blade or thinning sets it rather than
+    the outline's surface; why: the rule that set it."""
 
     zone: str
     side: str
@@ -34,94 +43,139 @@ class ZoneLength:
     now_high: float
     remove_mm: float
     shortage_mm: float
+    wanted_mm: float
     depth_mm: float
     chance_short: float
     tool: str
+    clipped: bool
+    why: str
 
 
-def zone_lengths(outline: Outline) -> tuple[ZoneLength, ...]:
-    """Every planned zone, left then right."""
-    return tuple(_zone(outline, zone, side) for zone in outline.family.planned for side in SIDES)
+def zone_lengths(outline: Outline, draws: Draws | None = None) -> tuple[ZoneLength, ...]:
+    """Every planned zone, left then right, ears last. Without draws (while a slider moves) the interval is the
+    skin's own uncertainty alone."""
+    lengths = _Lengths(
+        length_of(outline.leave_mm, outline.ground.coat.stand),
+        outline.ground.now_mm,
+        length_of(outline.wanted_mm, outline.ground.coat.stand),
+    )
+    skin = [_zone(outline, lengths, draws, zone, side) for zone in outline.family.planned for side in SIDES]
+    return (*skin, *_ears(outline))
 
 
-def _zone(outline: Outline, zone: str, side: str) -> ZoneLength:
-    skin, coat = outline.ground.skin, outline.ground.coat
-    at = skin.in_zone(zone, side)
-    leave, now = outline.leave_mm[at] / coat.stand[at], coat.depth_mm[at] / coat.stand[at]
+@dataclass(frozen=True)
+class _Lengths:
+    """Hair lengths (V,), mm: left, there now, and wanted."""
+
+    leave: Array
+    now: Array
+    wanted: Array
+
+
+def planned_groups(outline: Outline) -> list[IntArray]:
+    """Vertices of each planned zone and side that is scissored."""
+    found = []
+    for zone in outline.family.planned:
+        for side in SIDES:
+            at = outline.ground.skin.in_zone(zone, side)
+            found.append(at[~outline.covered[at]])
+    return [at for at in found if len(at)]
+
+
+def _zone(outline: Outline, lengths: _Lengths, draws: Draws | None, zone: str, side: str) -> ZoneLength:
+    ground = outline.ground
+    at, stand = ground.skin.in_zone(zone, side), ground.coat.stand
+    leave, now, coat_sigma = lengths.leave[at], lengths.now[at], ground.coat.sigma_mm[at]
     of_each = np.stack(
-        [
-            leave, now, now - leave, coat.stand[at], skin.sigma_mm[at], coat.sigma_mm[at], outline.leave_mm[at],
-            outline.chance_short[at],
-        ]
+        [leave, now, now - leave, lengths.wanted[at], outline.leave_mm[at], stand[at], coat_sigma,
+         outline.leave_mm[at] - ground.coat.depth_mm[at], outline.short_mm[at]]
     )  # fmt: skip
-    middle, now_middle, off, stand, skin_sigma, coat_sigma, depth, chance = np.median(
-        of_each, axis=1
-    ).tolist()
-    # A zone's median is steadier than one place on it, but its places err together: no √n here.
-    spread = NORMAL_95 * skin_sigma / stand
-    now_spread = NORMAL_95 * coat_sigma / stand
-    short = float(np.percentile(outline.short_mm[at], SHORT_PERCENTILE)) / stand
+    of_each.sort(axis=1)
+    middle, now_middle, off, wanted, depth, factor, sigma, over, _ = of_each[:, len(at) // 2].tolist()
+    shortest = float(of_each[0, len(at) * SHORTEST_PERCENTILE // 100])
+    short = float(of_each[8, len(at) * SHORT_PERCENTILE // 100])
+    covered = float(outline.covered[at].mean()) > CLIPPED_SHARE
+    low, high = _interval(outline, draws, at, middle, covered)
+    missing = float(length_of(np.array(short), np.array(factor))) if short > 0 else 0.0
+    spread = NORMAL_90 * sigma / factor
     return ZoneLength(
         zone=zone,
         side=side,
         leave_mm=middle,
-        low=max(middle - spread, 0.0),
-        high=middle + spread,
+        low=low,
+        high=high,
         now_mm=now_middle,
-        now_low=max(now_middle - now_spread, 0.0),
-        now_high=now_middle + now_spread,
+        now_low=max(now_middle - spread, 0.0),
+        now_high=now_middle + spread,
         remove_mm=max(off, 0.0),
-        shortage_mm=short if short >= TELLING_SHORTAGE_MM else 0.0,
+        shortage_mm=missing if missing >= TELLING_SHORTAGE_MM else 0.0,
+        wanted_mm=wanted,
         depth_mm=depth,
-        chance_short=chance,
-        tool=guard_for(float(np.percentile(leave, SHORTEST_PERCENTILE))),
+        chance_short=float(ndtr(over / sigma)),
+        tool=_tool(outline, at, covered, shortest),
+        clipped=covered,
+        why=_why(outline, at, covered),
     )
 
 
-@dataclass(frozen=True)
-class Verdict:
-    """Whether the outline can be cut today, or in how many weeks, and why in plain words."""
-
-    when: str
-    weeks: int
-    reasons: tuple[str, ...]
-
-
-def verdict_of(outline: Outline, zones: tuple[ZoneLength, ...], coat_type: str) -> Verdict:
-    worst = max(zones, key=lambda z: z.shortage_mm)
-    weeks = weeks_to_grow(worst.shortage_mm, coat_type)
-    when = "today" if weeks == 0 else "later" if weeks <= 26 else "not_on_this_coat"
-    return Verdict(when, weeks, tuple(_reasons(outline, zones, worst)))
+def _interval(
+    outline: Outline, draws: Draws | None, at: IntArray, middle: float, covered: bool
+) -> tuple[float, float]:
+    drawn = draws.interval(at) if draws else None
+    if drawn:
+        return min(drawn[0], middle), max(drawn[1], middle)
+    skin, stand = outline.ground.skin, outline.ground.coat.stand
+    spread = 0.0 if covered else NORMAL_90 * float(np.median(skin.sigma_mm[at] / stand[at]))
+    return max(middle - spread, 0.0), middle + spread
 
 
-def _reasons(outline: Outline, zones: tuple[ZoneLength, ...], worst: ZoneLength) -> list[str]:
-    sizes, words = outline.sizes, outline.family.size_words
-    reasons = [
-        f"Room all round: {words} {sizes.smallest:.0f}–{sizes.largest:.0f} mm, yours {outline.size_mm:.0f}."
+def _tool(outline: Outline, at: IntArray, covered: bool, shortest_mm: float) -> str:
+    if not covered:
+        return guard_for(shortest_mm)
+    cover = outline.design.covers[int(np.bincount(outline.cover[at][outline.cover[at] >= 0]).argmax())]
+    if cover.length_mm is None:
+        return cover.tool
+    return guard_for(cover.length_mm, clipped=True)
+
+
+def _why(outline: Outline, at: IntArray, covered: bool) -> str:
+    """Which rule set the zone's length."""
+    if covered:
+        cover = outline.design.covers[int(np.bincount(outline.cover[at][outline.cover[at] >= 0]).argmax())]
+        return f"{outline.family.name}: {cover.words}"
+    free = outline.ground.free_mm(outline.design)[at]
+    if float(np.median(free)) < FLOOR_MM:
+        return "kept clear"
+    limited = float((outline.short_mm[at] > 0.5).mean())
+    return "as much as is surely there" if limited > CLIPPED_SHARE else f"{outline.family.name}: the outline"
+
+
+def _ears(outline: Outline) -> list[ZoneLength]:
+    stand = float(np.median(outline.ground.coat.stand))
+    sides = [ear_zones(ear, outline.design.ears, stand) for ear in outline.ground.ears]
+    return [
+        _ear(outline, zone) for pair in zip(*sides, strict=True) for zone in pair if zone.zone in EAR_ORDER
     ]
-    if worst.shortage_mm:
-        place = f"{worst.zone.replace('_', ' ').capitalize()}, {worst.side}"
-        reasons.append(f"{place}: {worst.shortage_mm:.0f} mm more hair wanted than is surely there.")
-    uneven = _most_uneven(zones)
-    if uneven:
-        reasons.append(uneven)
-    vague = max(zones, key=lambda z: z.now_high - z.now_low)
-    reasons.append(
-        f"Least sure of the coat: {vague.zone.replace('_', ' ')}, ±{(vague.now_high - vague.now_low) / 2:.0f} mm. "
-        "A comb pushed to the skin there would tell."
-    )
-    return reasons
 
 
-def _most_uneven(zones: tuple[ZoneLength, ...], telling_mm: float = 3.0) -> str | None:
-    """The pair of sides that must be cut to different lengths for an even outline."""
-    pairs = list(zip(zones[::2], zones[1::2], strict=True))
-    left, right = max(pairs, key=lambda pair: abs(pair[0].leave_mm - pair[1].leave_mm))
-    difference = left.leave_mm - right.leave_mm
-    if abs(difference) < telling_mm:
-        return None
-    longer = "left" if difference > 0 else "right"
-    return (
-        f"For an even outline leave {abs(difference):.0f} mm more on the {longer} {left.zone.replace('_', ' ')}: "
-        "the bone, or the head's measure, differs there."
+def _ear(outline: Outline, z: EarZone) -> ZoneLength:
+    spread = NORMAL_90 * z.sigma_mm
+    kept_whole = z.leave_mm >= z.now_mm
+    return ZoneLength(
+        zone=z.zone,
+        side=z.side,
+        leave_mm=z.leave_mm,
+        low=max(z.leave_mm - (spread if kept_whole else 0.0), 0.0),
+        high=z.leave_mm + (spread if kept_whole else 0.0),
+        now_mm=z.now_mm,
+        now_low=max(z.now_mm - spread, 0.0),
+        now_high=z.now_mm + spread,
+        remove_mm=max(z.now_mm - z.leave_mm, 0.0),
+        shortage_mm=0.0,
+        wanted_mm=z.leave_mm,
+        depth_mm=z.depth_mm,
+        chance_short=0.5 if kept_whole else 0.0,
+        tool="left" if kept_whole else guard_for(z.leave_mm, clipped=z.clipped),
+        clipped=z.clipped,
+        why=f"{outline.family.name}: {outline.design.ears.words}",
     )

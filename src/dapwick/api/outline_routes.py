@@ -1,0 +1,82 @@
+"""Routes of the outline stage: what to choose from, each fitted for one dog, drawn, kept."""
+
+from __future__ import annotations
+
+from typing import Any
+
+from fastapi import APIRouter
+
+from dapwick.api import outline_schemas as o
+from dapwick.api import outline_shapes, shapes
+from dapwick.api import schemas as s
+from dapwick.api.at_hand import Plans, Store
+from dapwick.core.outlines.wishes import Wishes
+from dapwick.service import dogs, variants
+from dapwick.service.head3d import mesh_of
+from dapwick.service.planner import Asked
+
+router = APIRouter()
+
+
+@router.get("/outlines")
+def get_outlines(store: Store) -> list[o.ChoiceOut]:
+    """Every outline to choose from: the families, then the salon's own."""
+    return [outline_shapes.choice(one) for one in variants.choices(store)]
+
+
+@router.get("/dogs/{dog_id}/outlines/{family}")
+def get_thumb(dog_id: int, family: str, planner: Plans) -> o.ThumbOut:
+    """One outline fitted for this dog, with its verdict; asked for one by one, so that each shows as it comes."""
+    own = family.removeprefix(variants.OWN)
+    planned = planner.thumb(dog_id, family)
+    return outline_shapes.thumb(planned, int(own) if own != family else None)
+
+
+@router.post("/dogs/{dog_id}/outline/preview")
+def post_outline_preview(dog_id: int, given: o.OutlineIn, planner: Plans) -> o.OutlineOut:
+    return outline_shapes.outline(planner.plan(dog_id, _asked(given)))
+
+
+@router.put("/dogs/{dog_id}/outline")
+def put_outline(dog_id: int, given: o.OutlineIn, planner: Plans) -> s.SavedOutlineOut:
+    return s.SavedOutlineOut.model_validate(planner.save(dog_id, _asked(given)))
+
+
+@router.get("/dogs/{dog_id}/mesh")
+def get_mesh(dog_id: int, planner: Plans) -> o.MeshOut:
+    """What stands still of the head for the turntable."""
+    key, study = planner.study(dog_id)
+    return outline_shapes.mesh(key, mesh_of(study.ground))
+
+
+@router.put("/dogs/{dog_id}/wishes")
+def put_wishes(dog_id: int, given: s.WishesIO, store: Store) -> s.DogOut:
+    dogs.set_wishes(store, dog_id, Wishes(**given.model_dump()))
+    return shapes.dog(dogs.one_dog(store, dog_id))
+
+
+@router.post("/outlines/own", status_code=201)
+def post_variant(given: o.VariantIn, store: Store) -> o.ChoiceOut:
+    """Keep a setting as the salon's own outline."""
+    kept = variants.save_variant(store, given.name, given.family, given.params, given.schools)
+    return outline_shapes.choice(kept)
+
+
+@router.post("/outlines/own/file", status_code=201)
+def post_variant_file(given: o.VariantFile, store: Store) -> o.ChoiceOut:
+    """Take an outline in from its document."""
+    return outline_shapes.choice(variants.keep_variant(store, given.document))
+
+
+@router.get("/outlines/own/{variant_id}/file")
+def get_variant_file(variant_id: int, store: Store) -> dict[str, Any]:
+    return variants.variant_document(store, variant_id)
+
+
+@router.delete("/outlines/own/{variant_id}", status_code=204)
+def delete_variant(variant_id: int, store: Store) -> None:
+    variants.remove_variant(store, variant_id)
+
+
+def _asked(given: o.OutlineIn) -> Asked:
+    return Asked(given.family, given.params, given.schools, given.moving, given.weeks_ahead)

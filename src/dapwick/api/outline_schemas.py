@@ -1,0 +1,210 @@
+"""Outlines over the wire: what is asked, drawn, told and kept."""
+
+from __future__ import annotations
+
+from typing import Any, Literal
+
+from pydantic import BaseModel, Field
+
+from dapwick.api.schemas import Line, Point, Side
+
+VerdictWord = Literal["today", "later", "not_on_this_coat"]
+Place = tuple[float, float, float]
+
+
+class OutlineIn(BaseModel):
+    """moving: a slider is on its way; lines that do not change with it, draws and effects come empty.
+    weeks_ahead: drawn as grown so long after the cut."""
+
+    family: str = "round"
+    params: dict[str, float] = {}
+    schools: dict[str, str] = {}
+    moving: bool = False
+    weeks_ahead: float = Field(default=0.0, ge=0, le=52)
+
+
+class ZoneOut(BaseModel):
+    """All but depth_mm are hair lengths, mm; intervals are of 90 %."""
+
+    zone: str
+    side: Side
+    leave_mm: float
+    low: float
+    high: float
+    now_mm: float
+    now_low: float
+    now_high: float
+    remove_mm: float
+    shortage_mm: float
+    wanted_mm: float
+    depth_mm: float
+    chance_short: float
+    tool: str
+    clipped: bool
+    why: str
+
+
+class ParameterOut(BaseModel):
+    id: str
+    words: str
+    unit: str
+    low: float
+    high: float
+    value: float
+    fitted: float
+    words_low: str
+    words_high: str
+
+
+class SchoolOut(BaseModel):
+    id: str
+    question: str
+    choices: list[str]
+    chosen: str
+    default: str
+    reason: str
+
+
+class HandleOut(BaseModel):
+    """Where a parameter is pulled on a photo, px, and how far it moves there for one unit."""
+
+    parameter: str
+    words: str
+    at: Point
+    px_a_unit: Point
+
+
+class PhotoLinesOut(BaseModel):
+    photo_id: int
+    skin: Line
+    coat: Line
+    coat_on_head: Line
+    outline: Line
+    setting: list[Line]
+    shortage: Line
+    skin_band_px: float
+    handles: list[HandleOut]
+
+
+class SizesOut(BaseModel):
+    words: str
+    now: float
+    smallest: float
+    fitted: float
+    largest: float
+
+
+class LevelOut(BaseModel):
+    """How a photo lies on the sheet: where the eyes' middle is, and the picture of one mm upward there (for a
+    photo from above, of one mm backward, so that the nose points down under the front view)."""
+
+    photo_id: int
+    at: Point
+    px_per_mm_up: Point
+
+
+class EffectOut(BaseModel):
+    """A proportion of the silhouette now and after."""
+
+    id: str
+    words: str
+    now: float
+    after: float
+
+
+class ToldOut(BaseModel):
+    """One of the owner's wishes, met or why not."""
+
+    wish: str
+    met: bool
+    words: str
+
+
+class DepthsOut(BaseModel):
+    """What is left on the mesh: leave (V,) mm over the skin, ears (2·E, 3) mm; packed as in MeshOut."""
+
+    leave: str
+    ears: str
+
+
+class OutlineOut(BaseModel):
+    family: str
+    name: str
+    description: str
+    finish: str
+    sizes: SizesOut
+    parameters: list[ParameterOut]
+    schools: list[SchoolOut]
+    zones: list[ZoneOut]
+    verdict: VerdictWord
+    weeks: int
+    weeks_low: int
+    weeks_high: int
+    runs_out: float | None
+    reasons: list[str]
+    effects: list[EffectOut]
+    wishes: list[ToldOut]
+    notes: list[str]
+    cautions: list[str]
+    photos: list[PhotoLinesOut]
+    sheet: dict[str, dict[str, Line]]
+    levels: list[LevelOut]
+    depths: DepthsOut
+    text: str
+    version: str
+
+
+class ThumbOut(BaseModel):
+    """An outline fitted for this dog, small: lines in mm by view; rank: lower first."""
+
+    family: str
+    name: str
+    description: str
+    own: int | None
+    verdict: VerdictWord
+    weeks: int
+    weeks_low: int
+    weeks_high: int
+    rank: float
+    reasons: list[str]
+    views: dict[str, dict[str, Line]]
+
+
+class ChoiceOut(BaseModel):
+    """An outline to choose from; own: the salon's own variant's id."""
+
+    key: str
+    name: str
+    description: str
+    own: int | None
+
+
+class MeshOut(BaseModel):
+    """The head for a turntable. Positions and depths: base64 of little-endian int16 in steps of step_mm;
+    outward: int16 of 16384 a unit; faces: uint16; bare: uint8."""
+
+    ground: str
+    step_mm: float
+    skin: str
+    outward: str
+    coat: str
+    ears: str
+    faces: str
+    bare: str
+    eyes_mm: list[Place]
+    nose_mm: Place
+
+
+class VariantIn(BaseModel):
+    """A setting to keep as the salon's own outline."""
+
+    name: str = Field(max_length=200)
+    family: str
+    params: dict[str, float] = {}
+    schools: dict[str, str] = {}
+
+
+class VariantFile(BaseModel):
+    """An outline's document, as it is exported and taken in."""
+
+    document: dict[str, Any]

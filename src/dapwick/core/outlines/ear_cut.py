@@ -1,0 +1,102 @@
+"""What is left on an ear: leather clipped between two places along it, hair elsewhere, and the ear so cut."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+from typing import Final
+
+import numpy as np
+
+from dapwick.core.arrays import Array, IntArray, unit
+from dapwick.core.head.ears import ACROSS, ALONG, Ear, grid_faces
+from dapwick.core.head.stand import depth_of, length_of
+
+CLIPPED_MM: Final = 1.5
+"""Length left where leather is clipped: a 10 with the growth, outward, which is the safe default."""
+TIP, THIRD, FOLD, WHOLE, NONE = 0.8, 0.66, 0.45, 0.0, 1.0
+"""Share along the leather from its base at which clipping starts."""
+OVER_THE_EDGE: Final = 0.75
+EAR_VERTICES: Final = 2 * ALONG * ACROSS
+
+
+@dataclass(frozen=True)
+class EarCut:
+    """clipped: share along the leather from base (0) to tip (1) where clipping starts and where it ends.
+    outside_mm, inside_mm, edge_mm: most hair length left elsewhere; None leaves what is there."""
+
+    words: str
+    clipped: tuple[float, float] = (NONE, NONE)
+    outside_mm: float | None = None
+    inside_mm: float | None = CLIPPED_MM
+    edge_mm: float | None = None
+
+
+@dataclass(frozen=True)
+class EarZone:
+    """One zone of one ear, hair lengths (mm): left, there now, σ of both; depth_mm as it stands."""
+
+    zone: str
+    side: str
+    leave_mm: float
+    now_mm: float
+    sigma_mm: float
+    depth_mm: float
+    clipped: bool
+
+
+def ear_zones(ear: Ear, cut: EarCut, stand: float) -> tuple[EarZone, ...]:
+    """What the cut leaves in each zone of an ear whose long hair's factor is `stand`."""
+    most = {"ear_outside": cut.outside_mm, "ear_inside": cut.inside_mm, "ear_edge": cut.edge_mm}
+    zones = []
+    for coat in ear.coat:
+        now = float(length_of(np.array(coat.depth_mm), np.array(stand)))
+        limit = most.get(coat.zone, cut.outside_mm)
+        leave = now if limit is None else min(limit, now)
+        all_clipped = cut.clipped[0] <= 0.0 and cut.clipped[1] >= 1.0
+        leave = min(leave, CLIPPED_MM) if all_clipped and coat.zone != "ear_canal" else leave
+        sigma = float(length_of(np.array(coat.sigma_mm), np.array(stand)))
+        depth = float(depth_of(np.array(leave), np.array(stand)))
+        zones.append(EarZone(coat.zone, ear.side, leave, now, sigma, depth, leave <= CLIPPED_MM))
+    return tuple(zones)
+
+
+def ear_surface(ear: Ear, depth_mm: dict[str, float], clipped: tuple[float, float]) -> Array:
+    """The ear with its hair (2·ALONG·ACROSS, 3), mm, head frame: outer face, then inner.
+
+    Hair stands off the leather by the zone's depth and reaches past its edge and tip by the edge's; between
+    clipped[0] and clipped[1] along the leather only the clipped length is left.
+    """
+    grid = ear.vertices_mm.reshape(ALONG, ACROSS, 3)
+    t = np.linspace(0.0, 1.0, ALONG)
+    bare = (t >= clipped[0]) & (t <= clipped[1])
+    outside, inside, edge = (
+        np.where(bare, CLIPPED_MM, depth_mm.get(zone, 0.0))
+        for zone in ("ear_outside", "ear_inside", "ear_edge")
+    )
+    along = unit(np.asarray(np.gradient(grid, axis=0)))
+    across = unit(np.asarray(np.gradient(grid, axis=1)))
+    off = unit(np.cross(along, across)) * (1.0 if ear.side == "right" else -1.0)
+    s = np.linspace(-1.0, 1.0, ACROSS)
+    past = (np.sign(s) * np.abs(s) ** 3)[None, :, None] * edge[:, None, None] * across
+    tip = (t**4)[:, None, None] * edge[-1] * along * OVER_THE_EDGE
+    spread = grid + past + tip
+    round_off = np.sqrt(np.clip(1.0 - 0.8 * s**2, 0.0, 1.0))[None, :, None]
+    outer = spread - off * outside[:, None, None] * round_off
+    inner = spread + off * inside[:, None, None] * round_off
+    return np.concatenate([outer.reshape(-1, 3), inner.reshape(-1, 3)])
+
+
+def flap_faces() -> IntArray:
+    """Faces of a leaf's grid, seen from both sides."""
+    one = grid_faces()
+    return np.concatenate([one, one[:, ::-1]])
+
+
+def ear_faces() -> IntArray:
+    """Faces of `ear_surface`, seen from both sides."""
+    both, n = flap_faces(), ALONG * ACROSS
+    i = np.arange(n).reshape(ALONG, ACROSS)
+    rim = np.concatenate([i[:, 0], i[-1, 1:], i[::-1, -1][1:]])
+    a, b = rim[:-1], rim[1:]
+    wall = np.concatenate([np.column_stack([a, b, b + n]), np.column_stack([a, b + n, a + n])])
+    return np.concatenate([both, both + n, wall, wall[:, ::-1]])

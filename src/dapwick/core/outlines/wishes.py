@@ -1,0 +1,132 @@
+"""The owner's wishes, how they steer a fit, and what is told of those that cannot be met."""
+
+from __future__ import annotations
+
+from collections.abc import Mapping
+from dataclasses import dataclass
+from typing import Final, Literal
+
+from dapwick.core.errors import BadInput
+from dapwick.core.outlines.family import Family, Parameter, Steer
+from dapwick.core.plan.growth import growth_mm
+
+Eyes = Literal["any", "open", "veiled"]
+Beard = Literal["any", "short", "long"]
+Ears = Literal["any", "keep", "short"]
+CHOICES: Final[Mapping[str, tuple[str, ...]]] = {
+    "eyes": ("any", "open", "veiled"),
+    "beard": ("any", "short", "long"),
+    "ears": ("any", "keep", "short"),
+}
+TOWARD: Final[Mapping[str, int]] = {"open": -1, "short": -1, "veiled": 1, "long": 1, "keep": 1}
+"""Which end of a steered parameter a wish asks for."""
+ASKS: Final = 0.7
+"""How far from its default toward that end."""
+FIRM: Final = 0.5
+"""A wished-for value is held this many times tighter (tolerance) than a family's own."""
+USUAL_WEEKS: Final = 6
+MOST_WEEKS: Final = 26
+FULLNESS_MM: Final = 14.0
+"""A wish of ±1 for fullness moves the main size so far."""
+GROWN_SHARE: Final = 0.5
+"""Of the growth beyond the usual weeks between visits, so much is taken off in advance."""
+EYE_FALL_MM: Final = 30.0
+"""Fringe this deep falls over the eye."""
+
+
+@dataclass(frozen=True)
+class Wishes:
+    """fullness: -1 shorter to 1 fuller than the family's own; weeks_between visits, None where unsaid."""
+
+    fullness: float = 0.0
+    eyes: Eyes = "any"
+    beard: Beard = "any"
+    ears: Ears = "any"
+    weeks_between: int | None = None
+
+    def __post_init__(self) -> None:
+        for key, allowed in CHOICES.items():
+            if getattr(self, key) not in allowed:
+                raise BadInput(
+                    f"wish: {key}", expected=", ".join(allowed), got=str(getattr(self, key)), where="wishes"
+                )
+        if not -1.0 <= self.fullness <= 1.0:
+            raise BadInput("wish: fullness", expected="-1 to 1", got=f"{self.fullness:g}", where="wishes")
+        if self.weeks_between is not None and not 1 <= self.weeks_between <= MOST_WEEKS:
+            raise BadInput(
+                "weeks between visits",
+                expected=f"1 to {MOST_WEEKS}",
+                got=str(self.weeks_between),
+                where="wishes",
+            )
+
+
+NO_WISHES: Final = Wishes()
+
+
+@dataclass(frozen=True)
+class Aim:
+    """What a fit aims for: a parameter's (or size's) ideal and how far from it costs one unit."""
+
+    value: float
+    tolerance: float
+
+
+@dataclass(frozen=True)
+class Told:
+    """One wish, whether the plan meets it, and why in plain words."""
+
+    wish: str
+    met: bool
+    words: str
+
+
+def aim_of(parameter: Parameter, wishes: Wishes, coat_type: str) -> Aim:
+    """A parameter's ideal under these wishes."""
+    wish = _wish_for(parameter.steer, wishes)
+    aim = Aim(parameter.default, parameter.tolerance)
+    if wish != "any":
+        end = parameter.high if TOWARD[wish] > 0 else parameter.low
+        aim = Aim(parameter.default + ASKS * (end - parameter.default), FIRM * parameter.tolerance)
+    if parameter.steer == "eyes" and parameter.unit == "mm":
+        aim = Aim(max(min(aim.value, fringe_limit(wishes, coat_type)), parameter.low), aim.tolerance)
+    return aim
+
+
+def size_shift(wishes: Wishes, coat_type: str) -> float:
+    """How far (mm) wishes move the main size from the family's usual one."""
+    return FULLNESS_MM * wishes.fullness - GROWN_SHARE * extra_growth(wishes, coat_type)
+
+
+def extra_growth(wishes: Wishes, coat_type: str) -> float:
+    """Growth (mm of length) beyond that of the usual weeks between visits; negative for more frequent ones."""
+    weeks = wishes.weeks_between or USUAL_WEEKS
+    return growth_mm(weeks, coat_type) - growth_mm(USUAL_WEEKS, coat_type)
+
+
+def fringe_limit(wishes: Wishes, coat_type: str) -> float:
+    """Deepest fringe (mm) that is still out of the eyes at the next visit; no limit where no weeks are said."""
+    if wishes.weeks_between is None:
+        return EYE_FALL_MM
+    return EYE_FALL_MM - growth_mm(wishes.weeks_between, coat_type)
+
+
+def _wish_for(steer: Steer | None, wishes: Wishes) -> str:
+    return getattr(wishes, steer) if steer else "any"
+
+
+def steered(family: Family, steer: Steer) -> tuple[Parameter, ...]:
+    return tuple(p for p in family.turned if p.steer == steer)
+
+
+def steering_words(wishes: Wishes, coat_type: str) -> tuple[str, ...]:
+    """What the wishes did to the fit, told even where they are all met."""
+    said = []
+    extra = extra_growth(wishes, coat_type)
+    if abs(extra) >= 2.0:
+        change = GROWN_SHARE * abs(extra)
+        said.append(
+            f"{wishes.weeks_between} weeks between visits: {change:.0f} mm {'shorter' if extra > 0 else 'fuller'} "
+            f"all round, so that it {'holds its shape' if extra > 0 else 'keeps what need not go'}."
+        )
+    return tuple(said)
