@@ -11,6 +11,7 @@ from typing import Any
 
 import pytest
 
+from dapwick.core.outlines.families import FAMILIES
 from dapwick.demo.dogs import PHOTOS
 from dapwick.service.headfile import HeadFile, read_head_file
 from demo_heads import demo_head_file
@@ -95,7 +96,7 @@ def test_plan_traces_the_missing_edges_and_prints_lengths(head: Path) -> None:
     plan = json.loads(done.stdout)
     assert plan["params"]["fullness"] == 0.5
     assert plan["schools"]["fringe"] == "straight"
-    assert len(plan["zones"]) == 12
+    assert len({z["zone"] for z in plan["zones"]}) == len(plan["zones"]) / 2 > 15
     assert set(plan["zones"][0]) >= {
         "zone",
         "side",
@@ -141,6 +142,44 @@ def test_no_file_and_no_json_are_told(tmp_path: Path) -> None:
         done = run("measure", path)
         assert done.returncode == 2
         assert path.name in done.stderr
+
+
+def test_outlines_are_listed_best_first(head: Path) -> None:
+    done = run("outlines", head, "--json")
+    assert done.returncode == 0, done.stderr
+    listed = json.loads(done.stdout)
+    assert {one["family"] for one in listed} == set(FAMILIES)
+    stages = [("today", "later", "not_on_this_coat").index(one["verdict"]) for one in listed]
+    assert stages == sorted(stages)
+    assert all(one["reasons"] and one["params"] for one in listed)
+    assert all((one["weeks"] > 0) == (one["verdict"] == "later") for one in listed)
+
+
+def test_wishes_in_the_file_steer_the_plan(head: Path) -> None:
+    def plan(**wishes: Any) -> Any:
+        done = run("plan", changed(head, {"wishes": wishes}), "--outline", "teddy", "--json")
+        assert done.returncode == 0, done.stderr
+        return json.loads(done.stdout)
+
+    short, long = plan(beard="short"), plan(beard="long")
+    assert short["params"]["muzzle_mm"] < long["params"]["muzzle_mm"] - 2
+    assert [w["wish"] for w in short["wishes"]] == ["beard short"]
+    refused = run("plan", changed(head, {"wishes": {"beard": "blue"}}))
+    assert refused.returncode == 2
+    assert "any, short, long" in refused.stderr
+
+
+def test_a_salons_own_outline_is_planned_from_its_file(head: Path, tmp_path: Path) -> None:
+    own = tmp_path / "harbour.json"
+    document = {"format": "dapwick-outline", "version": 1, "name": "Harbour round", "based_on": "round"}
+    own.write_text(
+        json.dumps({**document, "parameters": {"visor_mm": 0.0}, "schools": {"fringe": "straight"}})
+    )
+    done = run("plan", head, "--outline", own, "--json")
+    assert done.returncode == 0, done.stderr
+    assert json.loads(done.stdout)["schools"]["fringe"] == "straight"
+    own.write_text(json.dumps({**document, "parameters": {"sparkle": 1}}))
+    assert "sparkle" in run("plan", head, "--outline", own).stderr
 
 
 def test_plan_refuses_unknown_outlines_and_bare_options(head: Path) -> None:

@@ -12,6 +12,7 @@ from dapwick.core.errors import BadInput
 from dapwick.core.head.coat import CoatProbe, coat_of
 from dapwick.core.head.silhouettes import Edge
 from dapwick.core.head.skin import CONTROL_ROWS, between_marks_mm, skin_of, warp_weights
+from dapwick.core.head.stand import length_of
 from dapwick.core.head.template import template, template_field
 from dapwick.core.head.zones import BARE, ZONES
 from dapwick.core.solve import HeadSolution, solve_head
@@ -115,7 +116,7 @@ def test_a_comb_narrows_and_moves_its_zone(solved: HeadSolution) -> None:
         at = skin.in_zone("cheek", side)
         assert np.median(combed.depth_mm[at]) > np.median(blind.depth_mm[at]) + 8
         assert np.median(combed.sigma_mm[at]) < np.median(blind.sigma_mm[at])
-        assert np.allclose(combed.stand[at], 0.8)
+        assert np.allclose(length_of(np.full(len(at), 48.0), combed.stand[at]), 60.0, atol=0.5)
     chin, cheek = skin.in_zone("chin"), skin.in_zone("cheek")
     narrowed = [1 - np.median(combed.sigma_mm[z]) / np.median(blind.sigma_mm[z]) for z in (chin, cheek)]
     assert 0.05 < narrowed[0] < narrowed[1] - 0.1

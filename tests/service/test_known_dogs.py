@@ -18,7 +18,7 @@ from dapwick.service.dogs import one_dog, set_coat_probes, set_hand_measures, se
 from dapwick.service.given import age_weeks_at, given_of
 from dapwick.service.measuring import measure_visit
 from dapwick.service.photos import add_photo, set_marks
-from dapwick.service.planner import Planner
+from dapwick.service.planner import Asked, Planner
 from dapwick.service.visits import start_visit
 
 FOGBELL = 1
@@ -174,9 +174,9 @@ def test_wet_photos_set_the_planned_skin_right(store: SalonStore) -> None:
         "sigma_mm": 1.0,
     }
     set_hand_measures(store, 1, [reading])
-    wet = Planner(store).plan(1, "round", {}).ground.ground.skin.sigma_mm
+    wet = Planner(store).plan(1, Asked("round")).ground.ground.skin.sigma_mm
     for p in card.photos:
         if p.state == "wet":
             set_marks(store, p.id, {})
-    dry = Planner(store).plan(1, "round", {}).ground.ground.skin.sigma_mm
+    dry = Planner(store).plan(1, Asked("round")).ground.ground.skin.sigma_mm
     assert np.median(wet) < 0.85 * np.median(dry)

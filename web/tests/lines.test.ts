@@ -50,7 +50,7 @@ describe('lines', () => {
   })
 
   it('lays a turned photo level at its own scale', () => {
-    const at = levelled({ photo_id: 1, at: [400, 300], px_per_mm_up: [0.9, -3.2] }, 0)
+    const at = levelled({ photo_id: 1, at: [400, 300], px_per_mm_up: [0.9, -3.2] })
     expect(at.toSheet([400, 300])).toEqual([0, 0])
     const [x, y] = at.toSheet([400.9 + 9 * 0.9, 300 - 32])
     expect(x).toBeCloseTo(0, 5)

@@ -121,9 +121,10 @@ class ToldOut(BaseModel):
 
 
 class DepthsOut(BaseModel):
-    """What is left on the mesh: leave (V,) mm over the skin, ears (2·E, 3) mm; packed as in MeshOut."""
+    """On the mesh: leave and short (V,) mm, ears (2·E, 3) mm; packed as in MeshOut."""
 
     leave: str
+    short: str
     ears: str
 
 
@@ -149,6 +150,7 @@ class OutlineOut(BaseModel):
     photos: list[PhotoLinesOut]
     sheet: dict[str, dict[str, Line]]
     levels: list[LevelOut]
+    eyes_mm: Place
     depths: DepthsOut
     text: str
     version: str

@@ -21,6 +21,7 @@ def outline(planned: Planned) -> s.OutlineOut:
     plan, fitted, ids = planned.plan, planned.ground, planned.photo_ids
     drawn, family = plan.outline, fitted.family
     low, high = plan.verdict.weeks_range
+    eyes = fitted.ground.face.eyes
     return s.OutlineOut(
         family=family.id,
         name=family.name,
@@ -45,8 +46,13 @@ def outline(planned: Planned) -> s.OutlineOut:
         cautions=list(family.cautions),
         photos=[photo_lines(p, ids[p.photo], family) for p in plan.photos],
         sheet={view: {k: line(v) for k, v in lines.items()} for view, lines in plan.sheet.items()},
+        eyes_mm=(float(eyes[0]), float(eyes[1]), float(eyes[2])),
         levels=[level(fitted, c, ids[p.name], p.view) for p, c in fitted.study.seen],
-        depths=s.DepthsOut(leave=packed_mm(plan.depth_mm), ears=packed_mm(np.concatenate(plan.ears_mm))),
+        depths=s.DepthsOut(
+            leave=packed_mm(plan.depth_mm),
+            short=packed_mm(drawn.short_mm),
+            ears=packed_mm(np.concatenate(plan.ears_mm)),
+        ),
         text=plan.text,
         version=drawn.version,
     )

@@ -11,10 +11,10 @@ from typing import Final
 
 import numpy as np
 
-from dapwick.core.arrays import Array
+from dapwick.core.arrays import Array, IntArray
+from dapwick.core.outlines.ear_cut import EAR_VERTICES, closed_faces
 from dapwick.core.outlines.effects import ears_now
 from dapwick.core.outlines.ground import Ground
-from dapwick.service.study import head_faces
 
 STEP_MM: Final = 0.05
 UNIT_STEPS: Final = 16_384
@@ -44,11 +44,18 @@ def mesh_of(ground: Ground) -> Mesh:
         _packed(ground.skin.outward * UNIT_STEPS, "<i2"),
         packed_mm(ground.coat.depth_mm),
         packed_mm(np.concatenate(ears_now(ground))),
-        _packed(head_faces(ground), "<u2"),
+        _packed(_faces(ground), "<u2"),
         _packed(ground.bare, "u1"),
         tuple(_three(eye) for eye in eyes),
         _three(nose),
     )
+
+
+def _faces(ground: Ground) -> IntArray:
+    """Faces each once, so that neighbours' normals do not cancel where light falls on them."""
+    template = ground.skin.template
+    ear, first = closed_faces(), len(template.vertices_mm)
+    return np.concatenate([template.faces, ear + first, ear + first + EAR_VERTICES])
 
 
 def packed_mm(values: Array) -> str:

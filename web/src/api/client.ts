@@ -12,6 +12,9 @@ export type View = Photo['view']
 export type State = Photo['state']
 export type HandMeasure = Schemas['HandMeasureIO']
 export type Probe = Schemas['ProbeIO']
+export type Wishes = Schemas['WishesIO']
+export type Thumb = Schemas['ThumbOut']
+export type Mesh = Schemas['MeshOut']
 
 export type Guidance = Schemas['GuidanceOut']
 type Points = readonly (readonly [number, number])[]
@@ -141,6 +144,23 @@ export const api = {
     told<Outline>(
       client.POST('/api/dogs/{dog_id}/outline/preview', { params: { path: { dog_id } }, body, signal }),
     ),
+  choices: () => told<Schemas['ChoiceOut'][]>(client.GET('/api/outlines')),
+  thumb: (dog_id: number, family: string) =>
+    told<Thumb>(client.GET('/api/dogs/{dog_id}/outlines/{family}', { params: { path: { dog_id, family } } })),
+  mesh: (dog_id: number) =>
+    told<Mesh>(client.GET('/api/dogs/{dog_id}/mesh', { params: { path: { dog_id } } })),
+  putWishes: (dog_id: number, body: Wishes) =>
+    told<Dog>(client.PUT('/api/dogs/{dog_id}/wishes', { params: { path: { dog_id } }, body })),
+  keepOwn: (body: Schemas['VariantIn']) =>
+    told<Schemas['ChoiceOut']>(client.POST('/api/outlines/own', { body })),
+  takeIn: (document: Record<string, unknown>) =>
+    told<Schemas['ChoiceOut']>(client.POST('/api/outlines/own/file', { body: { document } })),
+  ownFile: (variant_id: number) =>
+    told<Record<string, unknown>>(
+      client.GET('/api/outlines/own/{variant_id}/file', { params: { path: { variant_id } } }),
+    ),
+  removeOwn: (variant_id: number) =>
+    told<unknown>(client.DELETE('/api/outlines/own/{variant_id}', { params: { path: { variant_id } } })),
   saveOutline: (dog_id: number, body: Schemas['OutlineIn']) =>
     told<Schemas['SavedOutlineOut']>(
       client.PUT('/api/dogs/{dog_id}/outline', { params: { path: { dog_id } }, body }),

@@ -8,11 +8,11 @@ export type Levelled = {
   toSheet(point: readonly number[]): [number, number]
 }
 
-/** From the solved camera's eye point and the picture of one mm upward there. upMm: how far the handle stands off the eyes. */
-export function levelled(handle: Schemas['HandleOut'], upMm: number): Levelled {
-  const [ux, uy] = handle.px_per_mm_up
+/** From the solved camera's eye point and the picture of one mm upward there. */
+export function levelled(level: Schemas['LevelOut']): Levelled {
+  const [ux, uy] = level.px_per_mm_up
+  const [ex, ey] = level.at
   const pxPerMm = Math.hypot(ux, uy)
-  const [ex, ey] = [handle.at[0] - ux * upMm, handle.at[1] - uy * upMm]
   const turn = Math.atan2(ux, -uy)
   const [c, s] = [Math.cos(-turn) / pxPerMm, Math.sin(-turn) / pxPerMm]
   return {
@@ -25,10 +25,20 @@ export function levelled(handle: Schemas['HandleOut'], upMm: number): Levelled {
 
 export type Box = { left: number; top: number; right: number; bottom: number }
 
-export function boxOf(points: readonly (readonly [number, number])[]): Box {
-  const xs = points.map((p) => p[0])
-  const ys = points.map((p) => p[1])
+export function boxOf(points: readonly (readonly number[])[]): Box {
+  const xs = points.map((p) => p[0] ?? 0)
+  const ys = points.map((p) => p[1] ?? 0)
   return { left: Math.min(...xs), top: Math.min(...ys), right: Math.max(...xs), bottom: Math.max(...ys) }
 }
 
 export const onSheet = (line: Line, at: Levelled) => line.map((p) => at.toSheet(p))
+
+export const widened = (box: Box, mm: number): Box => ({
+  left: box.left - mm,
+  top: box.top - mm,
+  right: box.right + mm,
+  bottom: box.bottom + mm,
+})
+
+export const viewBox = (box: Box) =>
+  [box.left, box.top, box.right - box.left, box.bottom - box.top].map((mm) => mm.toFixed(1)).join(' ')

@@ -31,7 +31,7 @@ export function furryPath(
   line: Line,
   size: number,
   gap: number,
-  frame: { width: number; height: number },
+  frame?: { width: number; height: number },
 ): string {
   const clockwise = signedArea(line) > 0 ? 1 : -1
   let path = ''
@@ -45,7 +45,7 @@ export function furryPath(
     const [nx, ny] = [uy * clockwise, -ux * clockwise]
     for (; left < long; left += gap) {
       const [x, y] = [x1 + ux * left, y1 + uy * left]
-      if (x < 4 || y < 4 || x > frame.width - 4 || y > frame.height - 4) continue
+      if (frame && (x < 4 || y < 4 || x > frame.width - 4 || y > frame.height - 4)) continue
       path += `M${x.toFixed(1)} ${y.toFixed(1)}l${((nx + ux * SLANT) * size).toFixed(1)} ${((ny + uy * SLANT) * size).toFixed(1)}`
     }
     left -= long

@@ -10,8 +10,8 @@ export type ScreenPoint = Framed<'screen'>
 export const imagePoint = (x: number, y: number) => ({ x, y }) as ImagePoint
 export const screenPoint = (x: number, y: number) => ({ x, y }) as ScreenPoint
 
-/** The one way from the window into a photo: through the drawing's own transform. */
-export function toImage(svg: SVGSVGElement, at: ScreenPoint): ImagePoint {
+/** The one way from the window into a photo: through the own transform of the drawing, or of a group laid on it. */
+export function toImage(svg: SVGGraphicsElement, at: ScreenPoint): ImagePoint {
   const matrix = svg.getScreenCTM()
   if (!matrix) return imagePoint(0, 0)
   const p = new DOMPoint(at.x, at.y).matrixTransform(matrix.inverse())

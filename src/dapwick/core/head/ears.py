@@ -33,8 +33,10 @@ CARRIED_ABOVE: Final[tuple[tuple[float, Carriage], ...]] = (
     (-0.2, "button"),
 )
 """Rise of the tip over the base, as a share of the ear's length, from which an ear is carried so."""
-LIFT: Final[Mapping[Carriage, float]] = {"prick": 0.0, "tipped": 0.18, "button": 0.3, "drop": 0.22}
+LIFT: Final[Mapping[Carriage, float]] = {"prick": 0.0, "tipped": 0.4, "button": 0.5, "drop": 0.22}
 """How far, in lengths, a folded or hanging ear's middle stands off the straight way to its tip."""
+FOLDED_SIDEWAYS: Final = 0.35
+"""A folded ear first stands, then turns over; a hanging one falls over the side of the head."""
 
 
 @dataclass(frozen=True)
@@ -101,7 +103,11 @@ def _grid(front: Array, back: Array, tip: Array, carriage: Carriage, outward: fl
     """Vertices (ALONG, ACROSS, 3): a spine from base to tip with the leaf's width across it."""
     base = (front + back) / 2
     length, width = float(np.linalg.norm(tip - base)), float(np.linalg.norm(back - front))
-    stand_off = LIFT[carriage] * length * unit(np.array([outward, 0.25, 0.9]))
+    sideways = 1.0 if carriage == "drop" else FOLDED_SIDEWAYS
+    way, base_way = np.array([sideways * outward, 0.25, 0.9]), unit(back - front)
+    if carriage != "drop":
+        way = way - (way @ base_way) * base_way
+    stand_off = LIFT[carriage] * length * unit(way)
     t = np.linspace(0.0, 1.0, ALONG)[:, None]
     control = (base + tip) / 2 + 2.0 * stand_off
     spine = (1 - t) ** 2 * base + 2 * t * (1 - t) * control + t**2 * tip

@@ -94,9 +94,15 @@ def flap_faces() -> IntArray:
 
 def ear_faces() -> IntArray:
     """Faces of `ear_surface`, seen from both sides."""
-    both, n = flap_faces(), ALONG * ACROSS
+    one = closed_faces()
+    return np.concatenate([one, one[:, ::-1]])
+
+
+def closed_faces() -> IntArray:
+    """Faces of `ear_surface` once: outer face, inner face, and the wall between them."""
+    one, n = grid_faces(), ALONG * ACROSS
     i = np.arange(n).reshape(ALONG, ACROSS)
     rim = np.concatenate([i[:, 0], i[-1, 1:], i[::-1, -1][1:]])
     a, b = rim[:-1], rim[1:]
     wall = np.concatenate([np.column_stack([a, b, b + n]), np.column_stack([a, b + n, a + n])])
-    return np.concatenate([both, both + n, wall, wall[:, ::-1]])
+    return np.concatenate([one, one[:, ::-1] + n, wall])

@@ -1,22 +1,41 @@
 import type { Zone } from '../../api/client'
 import { length, useUnit } from '../../ui/units'
 
-const WIDTH = 1240
+const WIDTH = 900
 const SPINE_Y = 14
-const DEEP = 118
-const TOOTH = 46
+const DEEP = 96
+const TOOTH = 25
+/** Hair there is as long as a blade leaves it, or too little to chart; the table has these zones too. */
+const NOT_CHARTED = new Set([
+  'stop',
+  'inner_corner',
+  'bridge',
+  'ear_inside',
+  'ear_base_front',
+  'ear_base_rear',
+])
+const SHORTER: Readonly<Record<string, string>> = {
+  muzzle_side: 'muzzle',
+  ear_outside: 'ear outside',
+  ear_edge: 'ear edge',
+}
 const SHORT_DOT = 9
 
 /** Zones as the teeth of a comb, left and right side by side, hair length from the skin at the spine. */
 export function CombChart({ zones }: { zones: Zone[] }) {
   const [unit] = useUnit()
-  const longest = Math.max(40, ...zones.map((z) => Math.max(z.now_high, z.leave_mm + z.shortage_mm)))
-  const names = [...new Set(zones.map((z) => z.zone))]
+  const longest = Math.max(
+    40,
+    ...zones
+      .filter((z) => !NOT_CHARTED.has(z.zone))
+      .map((z) => Math.max(z.now_high, z.leave_mm + z.shortage_mm)),
+  )
+  const names = [...new Set(zones.map((z) => z.zone))].filter((name) => !NOT_CHARTED.has(name))
   const each = WIDTH / names.length
   const y = (mm: number) => SPINE_Y + (Math.min(mm, longest) / longest) * DEEP
   return (
     <figure aria-label="Lengths by zone">
-      <svg viewBox={`0 0 ${WIDTH} 172`} className="w-full" aria-hidden>
+      <svg viewBox={`0 0 ${WIDTH} 144`} className="w-full" aria-hidden>
         <defs>
           <pattern
             id="comb-off"
@@ -38,20 +57,20 @@ export function CombChart({ zones }: { zones: Zone[] }) {
                   <Tooth
                     key={z.side}
                     zone={z}
-                    x={middle + (z.side === 'left' ? -TOOTH - 5 : 5)}
+                    x={middle + (z.side === 'left' ? -TOOTH - 4 : 4)}
                     y={y}
                     text={length(z.leave_mm, unit)}
                   />
                 ))}
               <text
                 x={middle}
-                y="164"
+                y="139"
                 textAnchor="middle"
-                fontSize="16"
+                fontSize="13"
                 fontWeight="600"
                 fill="var(--color-ink)"
               >
-                {name.replaceAll('_', ' ')}
+                {SHORTER[name] ?? name.replaceAll('_', ' ')}
               </text>
             </g>
           )
@@ -93,9 +112,9 @@ function Tooth({ zone: z, x, y, text }: { zone: Zone; x: number; y: (mm: number)
       ))}
       <text
         x={middle}
-        y={Math.max(leave - 7, top + 24)}
+        y={Math.max(leave - 6, top + 18)}
         textAnchor="middle"
-        fontSize="24"
+        fontSize="17"
         fontWeight="800"
         fill="var(--color-ink)"
         stroke="var(--color-sheet)"
@@ -104,7 +123,7 @@ function Tooth({ zone: z, x, y, text }: { zone: Zone; x: number; y: (mm: number)
       >
         {text}
       </text>
-      <text x={middle} y="147" textAnchor="middle" fontSize="12" fill="var(--color-quiet)">
+      <text x={middle} y="123" textAnchor="middle" fontSize="11" fill="var(--color-quiet)">
         {z.side === 'left' ? 'L' : 'R'}
       </text>
     </g>

@@ -1,6 +1,6 @@
 import { useQueryClient } from '@tanstack/react-query'
 import { useEffect, useReducer, useRef, useState } from 'react'
-import { api, Trouble, type Dog } from '../../api/client'
+import { api, Trouble, type Dog, type Wishes } from '../../api/client'
 import { begin, outlineReducer, type OutlineState } from './outlineMachine'
 
 const AGAIN_MS = 2000
@@ -15,29 +15,66 @@ export function useOutline(dog: Dog) {
   const queries = useQueryClient()
   useDrawn(dog.id, state, act, setTrouble)
 
-  async function keep() {
+  async function attempt(work: () => Promise<void>) {
     try {
-      await api.saveOutline(dog.id, {
-        family: state.family,
-        params: { ...state.params },
-        schools: { ...state.schools },
-        moving: false,
-      })
-      act({ type: 'kept' })
+      await work()
       setTrouble(null)
-      await queries.invalidateQueries({ queryKey: ['dog', dog.id] })
     } catch (error) {
       setTrouble(error as Trouble)
     }
   }
-  async function traceAgain() {
-    await Promise.all(dog.photos.map((photo) => api.lookAgain(photo.id)))
+  const keep = () =>
+    attempt(async () => {
+      await api.saveOutline(dog.id, asked(state))
+      act({ type: 'kept' })
+      await queries.invalidateQueries({ queryKey: ['dog', dog.id] })
+    })
+  /** Head, coat or wishes are other ones: everything that rests on them is drawn anew. */
+  async function groundChanged() {
     act({ type: 'ground_changed' })
+    await queries.invalidateQueries({ queryKey: ['thumb', dog.id] })
+    await queries.invalidateQueries({ queryKey: ['mesh', dog.id] })
   }
-  return { state, act, trouble, keep, traceAgain }
+  // An edge traced, or a scale card seen, since the last drawing makes it stale.
+  const looked = dog.photos.filter((p) => p.looked).length
+  const drawnAt = useRef(looked)
+  useEffect(() => {
+    if (drawnAt.current === looked) return
+    drawnAt.current = looked
+    act({ type: 'ground_changed' })
+    void queries.invalidateQueries({ queryKey: ['thumb', dog.id] })
+    void queries.invalidateQueries({ queryKey: ['mesh', dog.id] })
+  }, [looked, queries, dog.id])
+  const traceAgain = () =>
+    attempt(async () => {
+      await Promise.all(dog.photos.map((photo) => api.lookAgain(photo.id)))
+      await groundChanged()
+    })
+  const wish = (wishes: Wishes) =>
+    attempt(async () => {
+      queries.setQueryData(['dog', dog.id], await api.putWishes(dog.id, wishes))
+      await groundChanged()
+    })
+  return {
+    state,
+    act,
+    settled: looked === dog.photos.length && state.shown === state.asked,
+    trouble,
+    keep,
+    traceAgain,
+    wish,
+  }
 }
 
 type Act = (action: Parameters<typeof outlineReducer>[1]) => void
+
+const asked = ({ family, params, schools }: OutlineState) => ({
+  family,
+  params: { ...params },
+  schools: { ...schools },
+  moving: false,
+  weeks_ahead: 0,
+})
 
 /** One request at a time; when it is back, the newest setting goes next and those between are never sent. */
 function useDrawn(dogId: number, state: OutlineState, act: Act, setTrouble: (t: Trouble | null) => void) {
@@ -53,15 +90,12 @@ function useDrawn(dogId: number, state: OutlineState, act: Act, setTrouble: (t: 
       let sent = 0
       try {
         while (sent !== newest.current.asked) {
-          const { family, params, asked, drawing: before } = newest.current
-          const drawing = await api.preview(dogId, {
-            family,
-            params: { ...params },
-            schools: {},
-            moving: before !== null,
-          })
-          sent = asked
-          act({ type: 'drawn', request: asked, drawing })
+          const now = newest.current
+          // A quick drawing first, so that the new shape shows at once; the whole of it when at rest.
+          const quick = now.drawing !== null && now.drawing.family === now.family
+          const drawing = await api.preview(dogId, { ...asked(now), moving: now.moving && quick })
+          sent = now.asked
+          act({ type: 'drawn', request: now.asked, drawing })
           setTrouble(null)
         }
       } catch (error) {

@@ -120,7 +120,7 @@ BRICK: Final = Family(
     design=design,
     ideals=(
         Ideal("plane_angle", 0.0, 9.0, "bridge and skull planes differ by {value:.0f}°: a brick reads as a wedge"),
-        Ideal("muzzle_ratio", 0.95, 0.2, "the muzzle is {value:.2f} of the skull: short for a brick", 1),
+        Ideal("muzzle_ratio", 0.85, 0.2, "the muzzle is {value:.2f} of the skull: short for a brick", 1),
         Ideal("skull_index", 0.78, 0.14, "the skull is {value:.2f} as broad as long: broad for flat sides", -1),
     ),
     coats={"curl": (0.8, "curl blunts the flat sides"), "standing": (0.8, "standing hair rounds the edges"),

@@ -79,7 +79,7 @@ BROWS_BEARD: Final = Family(
     size_reach=(24.0, 40.0),
     size_grip=Grip("chin", (0, 0, -1)),
     ideals=(
-        Ideal("muzzle_ratio", 0.9, 0.2, "the muzzle is {value:.2f} of the skull: little room for a beard", 1),
+        Ideal("muzzle_ratio", 0.75, 0.2, "the muzzle is {value:.2f} of the skull: little room for a beard", 1),
         Ideal("skull_index", 0.8, 0.15, "clipped close the skull shows {value:.2f} as broad as long", -1),
         Ideal("plane_angle", 0.0, 12.0, "bridge and skull planes differ by {value:.0f}°: clipped close it shows"),
     ),

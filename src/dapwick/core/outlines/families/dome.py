@@ -102,7 +102,7 @@ DOME: Final = Family(
     ideals=(
         Ideal("dome_ratio", 0.42, 0.1, "the top is flat ({value:.2f} of its length): a dome needs more hair", 1),
         Ideal("ear_carriage", 0.0, 0.5, "standing ears break the line from dome to ear", -1),
-        Ideal("muzzle_ratio", 0.85, 0.25, "the muzzle is {value:.2f} of the skull: little lip to balance a dome", 1),
+        Ideal("muzzle_ratio", 0.65, 0.2, "the muzzle is {value:.2f} of the skull: little lip to balance a dome", 1),
     ),
     coats={"fine_drop": (2.2, "fine drop hair lies down: no dome stands"),
            "harsh": (1.6, "harsh hair does not blend into a smooth dome"), "wavy": (0.5, "waves need a lighter dome")},

@@ -85,7 +85,7 @@ NATURAL: Final = Family(
     size_reach=(6.0, 14.0),
     size_grip=UPWARD,
     ideals=(
-        Ideal("muzzle_ratio", 0.85, 0.35, "the muzzle is {value:.2f} of the skull: a natural face shows it", 1),
+        Ideal("muzzle_ratio", 0.6, 0.3, "the muzzle is {value:.2f} of the skull: a natural face shows it", 1),
         Ideal("width_to_height", 0.85, 0.3, "width to height would be {value:.2f}"),
     ),
     coats={"standing": (1.0, "standing hair left natural looks unkempt"), "curl": (1.4, "curl mats if only thinned"),

@@ -76,7 +76,7 @@ def _clean(face: Face, side: str) -> list[tuple[float, float]]:
 
 TOPKNOT: Final = Family(
     id="topknot",
-    name="Topknot, clean face",
+    name="Topknot",
     description="Face and throat clipped clean below the line from ear to eye; a topknot round from all sides.",
     size_words="hair over the crown",
     parameters=(
@@ -93,7 +93,7 @@ TOPKNOT: Final = Family(
     size_reach=(18.0, 45.0),
     size_grip=UPWARD,
     ideals=(
-        Ideal("muzzle_ratio", 0.95, 0.2, "the muzzle is {value:.2f} of the skull: clean, it shows short", 1),
+        Ideal("muzzle_ratio", 0.75, 0.2, "the muzzle is {value:.2f} of the skull: clean, it shows short", 1),
         Ideal("ear_carriage", 0.0, 0.5, "standing ears stand through a topknot", -1),
         Ideal("crown_hair", 30.0, 10.0, "{value:.0f} mm of hair on the crown: little for a topknot", 1),
     ),

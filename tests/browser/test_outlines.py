@@ -1,0 +1,153 @@
+"""The Outline stage as it is used: choose, pull, ask, wish, compare, show, keep, carry out and in."""
+
+from __future__ import annotations
+
+import json
+import re
+from pathlib import Path
+
+from playwright.sync_api import Page, expect
+
+from dapwick.core.outlines.families import FAMILIES
+
+
+def opened(page: Page, salon, dog: int = 1) -> None:  # type: ignore[no-untyped-def]
+    page.goto(f"{salon.address}/dogs/{dog}/outline")
+    page.locator("[data-line=outline]").first.wait_for()
+
+
+def at_rest(page: Page) -> None:
+    """Every photo is looked at and the newest setting drawn whole."""
+    page.locator("main[data-settled=true]").wait_for()
+    page.wait_for_timeout(200)
+    page.locator("main[data-settled=true]").wait_for()
+
+
+def leave_mm(page: Page, zone: str, side: str = "left") -> float:
+    return float(page.locator(f"tr[data-zone={zone}][data-side={side}] [data-leave]").text_content() or "nan")
+
+
+def test_every_family_comes_fitted_and_is_drawn_when_chosen(page: Page, demo_salon) -> None:  # type: ignore[no-untyped-def]
+    opened(page, demo_salon)
+    strip = page.locator(f"[data-fitted='{len(FAMILIES)}']")
+    strip.wait_for()
+    ranked = [t.get_attribute("data-verdict") for t in strip.locator("[data-thumb]").all()]
+    assert ranked == sorted(ranked, key=["today", "later", "not_on_this_coat"].index)
+    page.locator("[data-thumb=brick]").click()
+    page.get_by_role("heading", name="Brick").wait_for()
+    at_rest(page)
+    expect(page.locator("[data-view=front]")).to_have_attribute("aria-label", re.compile("Brick outline"))
+    expect(page.locator("[data-line=setting]").first).to_be_attached()
+    words = page.locator("[data-in-words]").text_content() or ""
+    assert words.startswith("Brick")
+    assert "Crown: leave" in words
+    expect(page.locator("[data-head3d=brick]")).to_be_visible()
+
+
+def test_pulling_a_handle_moves_every_view_and_undo_brings_it_back(page: Page, demo_salon) -> None:  # type: ignore[no-untyped-def]
+    opened(page, demo_salon)
+    at_rest(page)
+    lines = page.locator("[data-line=outline]")
+    before = [line.get_attribute("d") for line in lines.all()]
+    cheek = leave_mm(page, "cheek")
+    box = page.locator("[data-view=front] [data-handle=fullness]").bounding_box()
+    assert box
+    middle = (box["x"] + box["width"] / 2, box["y"] + box["height"] / 2)
+    page.mouse.move(*middle)
+    page.mouse.down()
+    page.mouse.move(middle[0] - 14, middle[1], steps=5)
+    page.mouse.up()
+    at_rest(page)
+    after = [line.get_attribute("d") for line in lines.all()]
+    assert all(a != b for a, b in zip(before, after, strict=True))
+    assert leave_mm(page, "cheek") < cheek
+    page.keyboard.press("Control+z")
+    page.wait_for_function(
+        f"Number(document.querySelector('tr[data-zone=cheek][data-side=left] [data-leave]').textContent) === {cheek}"
+    )
+
+
+def test_the_stage_is_walked_by_keys_alone(page: Page, demo_salon) -> None:  # type: ignore[no-untyped-def]
+    opened(page, demo_salon)
+    at_rest(page)
+    page.keyboard.press("2")
+    expect(page.locator("[data-cell]")).to_have_count(1)
+    page.keyboard.press("Escape")
+    expect(page.locator("[data-cell]")).to_have_count(4)
+    handle = page.locator("[data-view=front] [data-handle=centre_up_mm]")
+    handle.focus()
+    value = float(handle.get_attribute("aria-valuenow") or "nan")
+    page.keyboard.press("ArrowUp")
+    page.wait_for_function(
+        f"Number(document.querySelector('[data-handle=centre_up_mm]').getAttribute('aria-valuenow')) > {value}"
+    )
+    head = page.locator("[data-head3d]")
+    head.wait_for()
+    turned = head.get_attribute("aria-label")
+    head.focus()
+    page.keyboard.press("ArrowRight")
+    expect(head).not_to_have_attribute("aria-label", turned or "")
+
+
+def test_a_wish_changes_the_plan_and_tells_why(page: Page, demo_salon) -> None:  # type: ignore[no-untyped-def]
+    opened(page, demo_salon)
+    at_rest(page)
+    before = page.locator("[data-view=front] [data-line=outline]").get_attribute("d")
+    page.get_by_role("tab", name="Wishes").click()
+    page.get_by_role("radiogroup", name="Weeks between").get_by_text("12").click()
+    page.get_by_role("list", name="Wishes met").get_by_text("12 weeks between visits").wait_for()
+    at_rest(page)
+    assert page.locator("[data-view=front] [data-line=outline]").get_attribute("d") != before
+    page.get_by_role("tab", name="Why").click()
+    expect(page.get_by_role("list", name="Why")).to_contain_text("12 weeks between visits")
+    page.reload()
+    page.get_by_role("tab", name="Wishes").click()
+    chosen = page.get_by_role("radiogroup", name="Weeks between").get_by_role("radio", name="12")
+    expect(chosen).to_have_attribute("aria-checked", "true")
+
+
+def test_two_outlines_are_compared_and_the_other_taken(page: Page, demo_salon) -> None:  # type: ignore[no-untyped-def]
+    opened(page, demo_salon)
+    page.get_by_role("button", name="Compare two outlines").click()
+    page.get_by_label(re.compile("against")).select_option("dome")
+    page.get_by_role("button", name="Take Dome").click()
+    page.get_by_role("heading", name="Dome").wait_for()
+
+
+def test_the_owner_sees_one_picture_and_the_weeks_ahead(page: Page, demo_salon) -> None:  # type: ignore[no-untyped-def]
+    opened(page, demo_salon)
+    at_rest(page)
+    page.get_by_role("button", name="Show the owner").click()
+    line = page.locator("[data-owner] [data-line=owner]").first
+    line.wait_for()
+    fresh = line.get_attribute("d")
+    page.get_by_label("Weeks ahead").fill("6")
+    expect(line).not_to_have_attribute("d", fresh or "")
+    expect(page.locator("[data-owner]")).to_contain_text("6 weeks after")
+    page.keyboard.press("Escape")
+    expect(page.locator("[data-owner]")).to_have_count(0)
+
+
+def test_an_own_outline_is_saved_carried_out_removed_and_taken_in(
+    page: Page, demo_salon, tmp_path: Path
+) -> None:  # type: ignore[no-untyped-def]
+    opened(page, demo_salon)
+    at_rest(page)
+    page.locator("#slider-visor_mm").fill("20")
+    page.get_by_label("Name of your own outline").fill("Harbour round")
+    page.get_by_role("button", name="Save", exact=True).click()
+    page.get_by_role("heading", name="Harbour round").wait_for()
+    with page.expect_download() as carried:
+        page.get_by_role("button", name="Carry out").click()
+    file = tmp_path / carried.value.suggested_filename
+    carried.value.save_as(file)
+    assert json.loads(file.read_text())["name"] == "Harbour round"
+    page.get_by_role("button", name="Remove").click()
+    page.get_by_role("heading", name="Round", exact=True).wait_for()
+    expect(page.locator("[data-thumb^=own-]")).to_have_count(0)
+    page.get_by_label("An outline’s file").set_input_files(file)
+    page.locator("[data-thumb^=own-]").wait_for()
+    broken = tmp_path / "broken.json"
+    broken.write_text("{")
+    page.get_by_label("An outline’s file").set_input_files(broken)
+    page.get_by_text("is not an outline’s file").wait_for()

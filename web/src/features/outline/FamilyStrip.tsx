@@ -1,0 +1,94 @@
+import { useQueries, useQuery } from '@tanstack/react-query'
+import { api, type Dog, type Thumb } from '../../api/client'
+import { boxOf, viewBox, widened } from '../../sheet/level'
+import { plainPath, smoothPath } from '../../sheet/lines'
+import { verdictWords } from './words'
+
+type Props = { dog: Dog; chosen: string; onChoose: (family: string) => void }
+
+/** Every outline fitted for this dog, best first; those still being fitted stand at the end and come as they come. */
+export function FamilyStrip({ dog, chosen, onChoose }: Props) {
+  const choices = useQuery({ queryKey: ['choices'], queryFn: api.choices })
+  const keys = choices.data?.map((c) => c.key) ?? []
+  const thumbs = useQueries({
+    queries: keys.map((key) => ({
+      queryKey: ['thumb', dog.id, key],
+      queryFn: () => api.thumb(dog.id, key),
+      staleTime: Infinity,
+    })),
+  })
+  const found = thumbs.flatMap((t) => t.data ?? []).sort((a, b) => a.rank - b.rank)
+  const waiting = choices.data?.filter((c) => !found.some((t) => t.family === c.key)) ?? []
+  return (
+    <div
+      role="radiogroup"
+      aria-label="Outlines for this head, best first"
+      className="grid auto-cols-[7rem] grid-flow-col grid-rows-2 gap-1.5 overflow-x-auto pb-1"
+      data-fitted={found.length}
+    >
+      {found.map((thumb) => (
+        <ThumbButton key={thumb.family} thumb={thumb} on={thumb.family === chosen} onChoose={onChoose} />
+      ))}
+      {waiting.map((choice) => (
+        <span
+          key={choice.key}
+          className="grid h-[5.6rem] place-items-center rounded-lg border border-dashed border-rule p-1 text-center text-sm text-quiet"
+        >
+          {choice.name}…
+        </span>
+      ))}
+    </div>
+  )
+}
+
+type ThumbProps = { thumb: Thumb; on: boolean; onChoose: Props['onChoose'] }
+
+function ThumbButton({ thumb, on, onChoose }: ThumbProps) {
+  return (
+    <button
+      role="radio"
+      aria-checked={on}
+      title={thumb.reasons.join('\n')}
+      className={`flex h-[5.6rem] flex-col rounded-lg border p-1 text-left leading-tight ${
+        on ? 'border-2 border-ink bg-tape/25' : 'border-rule bg-sheet hover:border-ink'
+      }`}
+      data-thumb={thumb.family}
+      data-verdict={thumb.verdict}
+      onClick={() => onChoose(thumb.family)}
+    >
+      <span className="flex min-h-0 flex-1 justify-center gap-1">
+        <Small lines={thumb.views['front']} />
+        <Small lines={thumb.views['left']} />
+      </span>
+      <b className="truncate text-[0.82rem]">{thumb.name}</b>
+      <span className={`text-xs ${thumb.verdict === 'today' ? '' : 'font-semibold text-missing'}`}>
+        {verdictWords(thumb)}
+      </span>
+    </button>
+  )
+}
+
+/** One small view: the coat dotted, the outline firm. */
+export function Small({ lines }: { lines?: Record<string, [number, number][]> }) {
+  const [coat, outline] = [lines?.['coat'] ?? [], lines?.['outline'] ?? []]
+  if (!coat.length) return null
+  return (
+    <svg viewBox={viewBox(widened(boxOf(coat), 4))} className="h-full min-w-0 flex-1" aria-hidden>
+      <path
+        d={plainPath(coat)}
+        fill="none"
+        stroke="var(--color-coat)"
+        strokeWidth="3"
+        strokeDasharray="1 5"
+      />
+      <path
+        d={smoothPath(outline)}
+        fill="var(--color-sheet)"
+        fillOpacity="0.6"
+        stroke="var(--color-cut)"
+        strokeWidth="6"
+        strokeLinejoin="round"
+      />
+    </svg>
+  )
+}

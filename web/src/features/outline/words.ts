@@ -1,0 +1,26 @@
+import type { Outline, Thumb } from '../../api/client'
+
+/** When an outline can be cut, as short as a glance. */
+export function verdictWords(of: Pick<Thumb, 'verdict' | 'weeks' | 'weeks_low' | 'weeks_high'>): string {
+  if (of.verdict === 'today') return 'today'
+  if (of.verdict === 'not_on_this_coat') return 'not on this coat'
+  const [low, high] = [of.weeks_low, of.weeks_high]
+  return low === high ? `in ${of.weeks} ${of.weeks === 1 ? 'week' : 'weeks'}` : `in ${low}–${high} weeks`
+}
+
+/** The day some weeks from now, as it is written on a card. */
+export function dayIn(weeks: number, from = new Date()): string {
+  const day = new Date(from)
+  day.setDate(day.getDate() + Math.round(weeks * 7))
+  return day.toLocaleDateString('en-GB', { day: 'numeric', month: 'long' })
+}
+
+/** Left and right of every zone, left first. */
+export function pairsOf(zones: Outline['zones']) {
+  const names = [...new Set(zones.map((z) => z.zone))]
+  return names.flatMap((zone) => {
+    const left = zones.find((z) => z.zone === zone && z.side === 'left')
+    const right = zones.find((z) => z.zone === zone && z.side === 'right')
+    return left && right ? [{ zone, left, right }] : []
+  })
+}
