@@ -209,28 +209,32 @@ def tones_at(dog: Dog, roots: Points, rng: np.random.Generator) -> NDArray[np.in
 
 
 def cut(dog: Dog, hair: Hair) -> Hair:
-    """The same hair after scissors: each strand ends where it leaves the wanted surface."""
+    """The same hair after the dog's own finish, with the error of a hand."""
     finish = dog.finish
     assert finish is not None, f"{dog.name} is not cut"
+    roots = hair.strands_mm[:, 0]
+    hand = np.random.default_rng(dog.seed + 5).normal(0, finish.hand_mm, len(roots))
+    return cut_to(dog, hair, wanted_depth(dog, roots) + hand)
+
+
+def cut_to(dog: Dog, hair: Hair, wanted_mm: Points) -> Hair:
+    """The same hair after scissors: each strand ends where it rises above its own wanted depth (strands,)."""
     strands = hair.strands_mm
-    wanted = wanted_depth(dog, strands[:, 0]) + np.random.default_rng(dog.seed + 5).normal(
-        0, finish.hand_mm, len(strands)
-    )
     count = strands.shape[1]
     height = skin_field(dog.head, strands.reshape(-1, 3)).reshape(len(strands), count)
-    over = np.maximum.accumulate(height, axis=1) > wanted[:, None]
+    over = np.maximum.accumulate(height, axis=1) > wanted_mm[:, None]
     first = np.where(over.any(axis=1), over.argmax(axis=1), count - 1)
     rows = np.arange(len(strands))
     before = np.maximum(first - 1, 0)
     rise = np.maximum(height[rows, first] - height[rows, before], 1e-6)
-    part = np.clip((wanted - height[rows, before]) / rise, 0.0, 1.0)
+    part = np.clip((wanted_mm - height[rows, before]) / rise, 0.0, 1.0)
     end = np.where(over.any(axis=1), before + part, count - 1.0)
     at = np.linspace(0, 1, count)[None] * end[:, None]
     low = np.minimum(at.astype(int), count - 2)
     t = (at - low)[:, :, None]
     shorter = strands[rows[:, None], low] * (1 - t) + strands[rows[:, None], low + 1] * t
     length = hair.length_mm * end / (count - 1)
-    return Hair(shorter, hair.tone, hair.root_normal, np.minimum(hair.depth_mm, wanted), length)
+    return Hair(shorter, hair.tone, hair.root_normal, np.minimum(hair.depth_mm, wanted_mm), length)
 
 
 def wanted_depth(dog: Dog, p: Points) -> Points:

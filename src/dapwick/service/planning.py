@@ -166,7 +166,7 @@ def photos_of(
     study, ground = fitted.study, fitted.ground
     by_camera = {id(edge.camera): edge.line_px for edge in study.edges}
     sigma_mm = float(np.median(ground.skin.sigma_mm))
-    lines = [_off_skin(line, ground) for line in outline.design.lines]
+    lines = [] if moving else [_off_skin(line, ground) for line in outline.design.lines]
     return tuple(
         PhotoLines(
             photo=photo.name,

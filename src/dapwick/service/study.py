@@ -17,7 +17,7 @@ from dapwick.core.head.ears import ears_of
 from dapwick.core.head.silhouettes import Edge
 from dapwick.core.head.skin import Skin, skin_of
 from dapwick.core.head.template import NOT_ON_SKIN
-from dapwick.core.head.wet import set_right
+from dapwick.core.head.wet import set_right, wet_thickness_mm
 from dapwick.core.marks import MARK_IDS
 from dapwick.core.observations import PhotoMarks
 from dapwick.core.outlines.ear_cut import EAR_VERTICES, ear_faces, flap_faces
@@ -54,9 +54,12 @@ def study_of(
     wet: Mapping[str, Array] = NO_EDGES,
 ) -> Study:
     """Skin, coat and ears of a solved head. edges, wet: photo name to line (px), of dry and of wet photos."""
-    skin = skin_on(head, wet)
     touching = edges_on(head, edges)
+    skin = skin_of(head)
     coat = coat_of(head, skin, coat_type, touching, probes)
+    if wet:
+        skin = set_right(head, skin, edges_on(head, wet), wet_thickness_mm(coat))
+        coat = coat_of(head, skin, coat_type, touching, probes)
     ground = Ground(head, skin, coat, ears_of(head, probes), coat_type)
     combed_out = skin.vertices_mm + coat.depth_mm[:, None] * skin.outward
     seen = [(p, c) for p, c in zip(head.photos, head.cameras, strict=True) if p.name not in wet]

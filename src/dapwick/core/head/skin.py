@@ -35,10 +35,19 @@ class Skin:
 
     def in_zone(self, zone: str, side: str | None = None) -> IntArray:
         """Vertex indices of a zone, of one side when given (the dog's own)."""
-        inside = self.template.zone == ZONES.index(zone)
-        if side:
-            inside = inside & ((self.template.vertices_mm[:, 0] > 0) == (side == "right"))
-        return np.flatnonzero(inside)
+        return members(zone, side)
+
+
+@cache
+def members(zone: str, side: str | None) -> IntArray:
+    """Vertex indices of a zone of the template, of one side when given."""
+    base = template()
+    inside = base.zone == ZONES.index(zone)
+    if side:
+        inside = inside & ((base.vertices_mm[:, 0] > 0) == (side == "right"))
+    found = np.flatnonzero(inside)
+    found.setflags(write=False)
+    return found
 
 
 def skin_of(head: HeadSolution) -> Skin:

@@ -9,13 +9,17 @@ from typing import Final
 import numpy as np
 
 from dapwick.core.arrays import Array, IntArray, frozen
+from dapwick.core.head.coat import Coat
 from dapwick.core.head.silhouettes import WET_EARS, Edge, Grazed, grazed
 from dapwick.core.head.skin import Skin, vertex_normals
 from dapwick.core.head.spread import Known, Likeness, Merged, Readings, known_from, merged
+from dapwick.core.head.stand import length_of
 from dapwick.core.solve import HeadSolution
 
 WET_OFFSET_MM: Final = 2.0
-"""How far wet hair, combed flat, stands off the skin."""
+"""How far wet hair, combed flat, stands off the skin at least."""
+WET_SHARE: Final = 0.1
+"""and as a share of its length: what lies over one place is what grows before it."""
 WET_OFFSET_SIGMA_MM: Final = 2.0
 EDGE_SIGMA_MM: Final = 2.2
 FINER_SHAPE_MM: Final = 1.5
@@ -26,8 +30,16 @@ REACH_MM: Final = 26.0
 SIDES_ALIKE: Final = 0.9
 
 
-def set_right(head: HeadSolution, skin: Skin, wet: Sequence[Edge], offset_mm: float = WET_OFFSET_MM) -> Skin:
-    """The skin nudged along its normals to wet edges; where they say nothing it stays as it was."""
+def wet_thickness_mm(coat: Coat) -> Array:
+    """How far (V,) wet hair, combed flat, stands off the skin: a share of its length, which the dry coat tells."""
+    return np.maximum(WET_OFFSET_MM, WET_SHARE * length_of(coat.depth_mm, coat.stand))
+
+
+def set_right(
+    head: HeadSolution, skin: Skin, wet: Sequence[Edge], offset_mm: Array | float = WET_OFFSET_MM
+) -> Skin:
+    """The skin nudged along its normals to wet edges; where they say nothing it stays as it was. offset_mm: how
+    far the wet coat stands off it, one number or one a vertex."""
     known = read_wet(head, skin, wet, offset_mm)
     if known is None:
         return skin
@@ -42,11 +54,12 @@ def set_right(head: HeadSolution, skin: Skin, wet: Sequence[Edge], offset_mm: fl
 
 
 def read_wet(
-    head: HeadSolution, skin: Skin, wet: Sequence[Edge], offset_mm: float = WET_OFFSET_MM
+    head: HeadSolution, skin: Skin, wet: Sequence[Edge], offset_mm: Array | float = WET_OFFSET_MM
 ) -> Known | None:
     """What wet edges tell of how far the warped skin is off; None where they say nothing."""
-    seen = [grazed_wet(head, skin, edge, offset_mm) for edge in wet]
-    readings = merged(skin.vertices_mm, [_as_one(seen, offset_mm)])
+    cover = np.broadcast_to(np.asarray(offset_mm, dtype=np.float64), skin.sigma_mm.shape)
+    seen = [grazed_wet(head, skin, edge, cover) for edge in wet]
+    readings = merged(skin.vertices_mm, [_as_one(seen, cover)])
     return wet_known(skin, readings) if len(readings.at) else None
 
 
@@ -61,16 +74,15 @@ def wet_readings(at: IntArray, off_mm: Array, slant: Array) -> Readings:
     return Readings(at, off_mm, EDGE_SIGMA_MM * slant, WET_OFFSET_SIGMA_MM, one_sided=True)
 
 
-def grazed_wet(head: HeadSolution, skin: Skin, edge: Edge, offset_mm: float) -> Grazed:
-    """Skin seen edge-on in a wet photo."""
-    cover = np.full(len(skin.vertices_mm), offset_mm)
-    return grazed(head, skin, edge, cover, WET_EARS, from_inside_mm=FARTHEST_OFF_MM)
+def grazed_wet(head: HeadSolution, skin: Skin, edge: Edge, offset_mm: Array) -> Grazed:
+    """Skin seen edge-on in a wet photo, whose coat stands so far (V,) off it."""
+    return grazed(head, skin, edge, offset_mm, WET_EARS, from_inside_mm=FARTHEST_OFF_MM)
 
 
-def _as_one(seen: Sequence[Grazed], offset_mm: float) -> Readings:
+def _as_one(seen: Sequence[Grazed], offset_mm: Array) -> Readings:
     nothing = [np.zeros(0)]
     at = np.concatenate([np.zeros(0, dtype=np.intp), *(g.at for g in seen)])
-    off = np.concatenate(nothing + [g.off_mm for g in seen]) - offset_mm
+    off = np.concatenate(nothing + [g.off_mm for g in seen]) - offset_mm[at]
     slant = np.concatenate(nothing + [g.slant for g in seen])
     near = np.abs(off) < FARTHEST_OFF_MM
     return wet_readings(at[near], off[near], slant[near])

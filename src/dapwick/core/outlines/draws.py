@@ -33,6 +33,8 @@ FEATURES: Final = 40
 ROUNDS: Final = 8
 """Steps along a hair: a tenth of a millimetre is enough where a draw strays by millimetres."""
 REACH_MM: Final = 26.0
+AS_ONE_MM: Final = 2.0
+"""How far all of the skin may lie off together (σ): the template's own shape, the thickness of a wet coat."""
 INTERVAL: Final = (0.05, 0.95)
 RUNS_OUT_SHARE: Final = 0.25
 """A zone runs out where more than this share of it lacks the planned hair: that is seen."""
@@ -117,10 +119,11 @@ def _skin_off(ground: Ground, at: IntArray, points: Array, field: Array) -> Arra
     weights, outward = warp_weights()[at], ground.skin.outward[at]
     moved = points[:, CONTROL_ROWS] - ground.head.points_mm[CONTROL_ROWS]
     along = np.einsum("sc,dck,sk->ds", weights, moved, outward)
+    together = np.random.default_rng(SEED + 1).standard_normal(len(points))
     by_marks, whole = along.std(axis=0), ground.skin.sigma_mm[at]
     kept = np.minimum(1.0, whole / np.maximum(by_marks, 1e-6))
     rest = np.sqrt(np.maximum(whole**2 - (kept * by_marks) ** 2, 0.0))
-    return np.asarray(kept * along + rest * field)
+    return np.asarray(kept * along + rest * field + AS_ONE_MM * together[:, None])
 
 
 def _left(outline: Outline, points: Array, at: IntArray, off: Array, coat: Array) -> Array:

@@ -47,17 +47,21 @@ class EarZone:
 def ear_zones(ear: Ear, cut: EarCut, stand: float) -> tuple[EarZone, ...]:
     """What the cut leaves in each zone of an ear whose long hair's factor is `stand`."""
     most = {"ear_outside": cut.outside_mm, "ear_inside": cut.inside_mm, "ear_edge": cut.edge_mm}
-    zones = []
-    for coat in ear.coat:
-        now = float(length_of(np.array(coat.depth_mm), np.array(stand)))
-        limit = most.get(coat.zone, cut.outside_mm)
-        leave = now if limit is None else min(limit, now)
-        all_clipped = cut.clipped[0] <= 0.0 and cut.clipped[1] >= 1.0
-        leave = min(leave, CLIPPED_MM) if all_clipped and coat.zone != "ear_canal" else leave
-        sigma = float(length_of(np.array(coat.sigma_mm), np.array(stand)))
-        depth = float(depth_of(np.array(leave), np.array(stand)))
-        zones.append(EarZone(coat.zone, ear.side, leave, now, sigma, depth, leave <= CLIPPED_MM))
-    return tuple(zones)
+    limits = [most.get(c.zone, cut.outside_mm) for c in ear.coat]
+    if cut.clipped[0] <= 0.0 and cut.clipped[1] >= 1.0:
+        limits = [
+            limit if c.zone == "ear_canal" else CLIPPED_MM for c, limit in zip(ear.coat, limits, strict=True)
+        ]
+    factor = np.array(stand)
+    now = length_of(np.array([c.depth_mm for c in ear.coat]), factor)
+    sigma = length_of(np.array([c.sigma_mm for c in ear.coat]), factor)
+    leave = np.minimum(now, [np.inf if limit is None else limit for limit in limits])
+    depth = depth_of(leave, factor)
+    numbers = np.column_stack([leave, now, sigma, depth]).tolist()
+    return tuple(
+        EarZone(c.zone, ear.side, left, was, spread, deep, left <= CLIPPED_MM)
+        for c, (left, was, spread, deep) in zip(ear.coat, numbers, strict=True)
+    )
 
 
 def ear_surface(ear: Ear, depth_mm: dict[str, float], clipped: tuple[float, float]) -> Array:

@@ -23,6 +23,7 @@ SHORTEST_PERCENTILE: Final = 10
 SHORT_PERCENTILE: Final = 75
 """A quarter of a zone without enough hair is seen by everybody; a few places are not."""
 CLIPPED_SHARE: Final = 0.6
+OUT_OF_ROOM_MM: Final = 0.5
 EAR_ORDER: Final = ("ear_outside", "ear_inside", "ear_edge", "ear_base_front", "ear_base_rear")
 
 
@@ -143,11 +144,11 @@ def _why(outline: Outline, at: IntArray, covered: bool) -> str:
     if covered:
         cover = outline.design.covers[int(np.bincount(outline.cover[at][outline.cover[at] >= 0]).argmax())]
         return f"{outline.family.name}: {cover.words}"
-    free = outline.ground.free_mm(outline.design)[at]
-    if float(np.median(free)) < FLOOR_MM:
+    half, free = len(at) / 2, outline.ground.free_mm(outline.design)[at]
+    if np.count_nonzero(free < FLOOR_MM) > half:
         return "kept clear"
-    limited = float((outline.short_mm[at] > 0.5).mean())
-    return "as much as is surely there" if limited > CLIPPED_SHARE else f"{outline.family.name}: the outline"
+    limited = np.count_nonzero(outline.short_mm[at] > OUT_OF_ROOM_MM)
+    return "as much as is surely there" if limited > half else f"{outline.family.name}: the outline"
 
 
 def _ears(outline: Outline) -> list[ZoneLength]:
