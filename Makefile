@@ -63,6 +63,8 @@ guess: .venv/ready.stamp
 
 accuracy: .venv/ready.stamp
 	$(BIN)/python tools/accuracy.py
+	$(BIN)/python tools/outline_accuracy.py
+	$(BIN)/python tools/rank_dogs.py
 
 speed: build browser
 	$(BIN)/python tools/speed.py

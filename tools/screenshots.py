@@ -17,6 +17,7 @@ import uvicorn
 from playwright.sync_api import Page, sync_playwright
 
 from dapwick.api.app import make_app
+from dapwick.core.outlines.families import FAMILIES
 from dapwick.demo.dogs import ALL_SEVEN, calliper_mm, hand_marks, photos_of, truth
 from dapwick.records.store import SalonStore
 from dapwick.service.demo import fill_with_demo
@@ -81,6 +82,27 @@ def mark_all(store: SalonStore, key: str, dog_id: int) -> None:
     set_hand_measures(store, dog_id, readings)
 
 
+def outline_pictures(page: Page, address: str) -> None:
+    """The Outline stage: a dog with four views, in table mode, compared, and as the owner sees it."""
+    fitted = f"[data-fitted='{len(FAMILIES)}']"
+    shoot(page, address, "outline", "/dogs/3/outline", fitted)
+    page.locator("[data-thumb=brows_beard]").click()
+    page.locator("main[data-settled=true]").wait_for()
+    page.locator("[data-head3d=brows_beard]").wait_for()
+    page.wait_for_timeout(SETTLE_MS)
+    page.screenshot(path=OUT / "outline.png")
+    page.get_by_role("button", name="Compare two outlines").click()
+    page.get_by_role("button", name="Take Teddy").or_(page.get_by_role("button", name="Take Round")).wait_for()
+    page.wait_for_timeout(SETTLE_MS)
+    page.screenshot(path=OUT / "outline-compare.png")
+    page.get_by_role("button", name="Back to the sheet").click()
+    page.get_by_role("button", name="Show the owner").click()
+    page.locator("[data-owner] [data-line=owner]").first.wait_for()
+    page.wait_for_timeout(SETTLE_MS)
+    page.screenshot(path=OUT / "outline-owner.png")
+    shoot(page, address, "outline-table", "/dogs/1/outline", fitted, mode="table")
+
+
 def main() -> None:
     OUT.mkdir(parents=True, exist_ok=True)
     with tempfile.TemporaryDirectory() as folder, sync_playwright() as driver:
@@ -108,8 +130,8 @@ def main() -> None:
             page.screenshot(path=OUT / "marks-comb.png")
             mark_all(store, "ratline", 7)
             shoot(page, address, "dog", "/dogs/7", "[data-head-drawing]")
-            shoot(page, address, "outline", "/dogs/1/outline", "[data-line=outline]")
-            shoot(page, address, "outline-table", "/dogs/1/outline", "[data-line=outline]", mode="table")
+            mark_all(store, "tiller", 3)
+            outline_pictures(page, address)
             chromium.close()
 
 

@@ -28,8 +28,6 @@ from dapwick.core.head.skin import skin_of
 from dapwick.core.marks import View
 from dapwick.core.next_best import Next, ground_of, next_best
 from dapwick.core.observations import HandMeasure, HeadInput
-from dapwick.core.outlines.families import ROUND
-from dapwick.core.outlines.fit import fit_family
 from dapwick.core.solve import HeadSolution, solve_head
 from dapwick.demo.dogs import calliper_mm, hand_marks, photo_bytes, photos_of, truth
 from dapwick.records.store import SalonStore
@@ -42,6 +40,7 @@ from dapwick.vision.edge import trace_edge
 from dapwick.vision.guess import Guess, dog_chance, guess_marks
 from dapwick.vision.photo import Pixels, read_photo
 from headless import launch
+from outline_speed import outline_rows, stage_rows
 from simheads import random_head, with_slip, without_some
 
 ROOT = Path(__file__).parents[1]
@@ -136,11 +135,11 @@ def core_rows() -> list[Row]:
         *photo_rows(data, rgb),
         ("skin of a head", spread(timed(lambda: skin_of(head), 20))),
         ("coat of a head", spread(timed(lambda: coat_of(head, skin, "standing", ground.edges), 10))),
-        ("fit of the round family", spread(timed(lambda: fit_family(ground.ground, ROUND), 6))),
         (
             "one slider position, server part, two photos",
             spread(timed(lambda: plan_on(ground, {"fullness": float(next(sizes))}, moving=True), 60)),
         ),
+        *outline_rows(spread),
     ]
 
 
@@ -224,13 +223,14 @@ def server_rows() -> list[Row]:
         first[0].wait()
         second = _start(Path(folder), port)
         try:
-            slides = browser_slides(f"http://127.0.0.1:{port}")
+            slides, stage = browser_slides(f"http://127.0.0.1:{port}")
         finally:
             second[0].terminate()
             second[0].wait()
     return [
         ("start with an empty folder, demo dogs put in", f"{first[1]:.1f} s"),
         ("second start", f"{second[1]:.1f} s"),
+        *stage,
         ("slider moved to outline redrawn in Chromium, two photos", spread(slides)),
     ]
 
@@ -256,13 +256,14 @@ def _start(folder: Path, port: int) -> tuple[subprocess.Popen[bytes], float]:
             time.sleep(0.02)
 
 
-def browser_slides(address: str) -> list[float]:
-    """Seconds from a slider's input event to the frame that shows the new outline, one move at a time."""
+def browser_slides(address: str) -> tuple[list[float], list[Row]]:
+    """Seconds from a slider's input event to the frame that shows the new outline, one move at a time; and the
+    stage's own rows."""
     with sync_playwright() as driver:
         chromium = launch(driver)
         page: Page = chromium.new_page(viewport={"width": 1280, "height": 800})
-        page.goto(f"{address}/dogs/1/outline")
-        page.locator("[data-line=outline]").first.wait_for()
+        page.set_default_timeout(60_000)
+        stage = stage_rows(page, address, spread)
         seconds = page.evaluate(
             """async (count) => {
               const slider = document.querySelector('#slider-fullness');
@@ -283,7 +284,7 @@ def browser_slides(address: str) -> list[float]:
             SLIDES,
         )
         chromium.close()
-    return [float(s) for s in seconds]
+    return [float(s) for s in seconds], stage
 
 
 def weight_rows() -> list[Row]:

@@ -145,8 +145,10 @@ export const api = {
       client.POST('/api/dogs/{dog_id}/outline/preview', { params: { path: { dog_id } }, body, signal }),
     ),
   choices: () => told<Schemas['ChoiceOut'][]>(client.GET('/api/outlines')),
-  thumb: (dog_id: number, family: string) =>
-    told<Thumb>(client.GET('/api/dogs/{dog_id}/outlines/{family}', { params: { path: { dog_id, family } } })),
+  thumb: (dog_id: number, family: string, signal?: AbortSignal) =>
+    told<Thumb>(
+      client.GET('/api/dogs/{dog_id}/outlines/{family}', { params: { path: { dog_id, family } }, signal }),
+    ),
   mesh: (dog_id: number) =>
     told<Mesh>(client.GET('/api/dogs/{dog_id}/mesh', { params: { path: { dog_id } } })),
   putWishes: (dog_id: number, body: Wishes) =>

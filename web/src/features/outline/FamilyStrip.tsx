@@ -1,8 +1,13 @@
 import { useQueries, useQuery } from '@tanstack/react-query'
+import type { KeyboardEvent } from 'react'
 import { api, type Dog, type Thumb } from '../../api/client'
 import { boxOf, viewBox, widened } from '../../sheet/level'
 import { plainPath, smoothPath } from '../../sheet/lines'
+import { inTurn } from '../../ui/inTurn'
 import { verdictWords } from './words'
+
+/** Fitting keeps a core busy: two at a time leave the drawing its own. */
+const turn = inTurn(2)
 
 type Props = { dog: Dog; chosen: string; onChoose: (family: string) => void }
 
@@ -13,7 +18,7 @@ export function FamilyStrip({ dog, chosen, onChoose }: Props) {
   const thumbs = useQueries({
     queries: keys.map((key) => ({
       queryKey: ['thumb', dog.id, key],
-      queryFn: () => api.thumb(dog.id, key),
+      queryFn: ({ signal }: { signal: AbortSignal }) => turn(() => api.thumb(dog.id, key, signal), signal),
       staleTime: Infinity,
     })),
   })
@@ -22,6 +27,8 @@ export function FamilyStrip({ dog, chosen, onChoose }: Props) {
   return (
     <div
       role="radiogroup"
+      tabIndex={found.length ? -1 : 0}
+      onKeyDown={alongTheStrip}
       aria-label="Outlines for this head, best first"
       className="grid auto-cols-[7rem] grid-flow-col grid-rows-2 gap-1.5 overflow-x-auto pb-1"
       data-fitted={found.length}
@@ -39,6 +46,18 @@ export function FamilyStrip({ dog, chosen, onChoose }: Props) {
       ))}
     </div>
   )
+}
+
+const STEPS: Readonly<Record<string, number>> = { ArrowRight: 1, ArrowDown: 1, ArrowLeft: -1, ArrowUp: -1 }
+
+/** Arrows go from one outline to the next; Enter or space chooses. */
+function alongTheStrip(event: KeyboardEvent<HTMLDivElement>) {
+  const step = STEPS[event.key]
+  if (!step) return
+  event.preventDefault()
+  const all = [...event.currentTarget.querySelectorAll<HTMLButtonElement>('[data-thumb]')]
+  const at = all.findIndex((one) => one === document.activeElement)
+  all[(at + step + all.length) % all.length]?.focus()
 }
 
 type ThumbProps = { thumb: Thumb; on: boolean; onChoose: Props['onChoose'] }

@@ -1,12 +1,10 @@
 import { useQuery } from '@tanstack/react-query'
 import { Maximize2, Minimize2 } from 'lucide-react'
-import { lazy, Suspense, useDeferredValue, useMemo, type ReactNode } from 'react'
+import { useDeferredValue, useMemo, type ReactNode } from 'react'
 import { api, type Dog, type Outline } from '../../api/client'
 import { DrawnView } from './DrawnView'
 import { PhotoView } from './PhotoView'
 import { cellsOf, type Cell } from './sheetCells'
-
-const Turntable = lazy(() => import('../../head3d/Turntable'))
 
 export type Enlarged = 'front' | 'side' | 'top' | 'solid' | null
 type Props = {
@@ -71,14 +69,17 @@ export function HeadSheet({ dog, drawing, moving, enlarged, onEnlarge, onSet, on
 /** The turning head follows a moment after the lines: it is the heaviest to draw. */
 function Solid({ dog, drawing }: { dog: Dog; drawing: Outline }) {
   const mesh = useQuery({ queryKey: ['mesh', dog.id], queryFn: () => api.mesh(dog.id) })
+  // Fetched like data: asked again by itself when the server was away.
+  const part = useQuery({
+    queryKey: ['turntable'],
+    queryFn: () => import('../../head3d/Turntable'),
+    staleTime: Infinity,
+    retry: true,
+  })
   const later = useDeferredValue(drawing)
-  const waiting = <p className="m-auto text-quiet">Turning the head…</p>
-  if (!mesh.data) return waiting
-  return (
-    <Suspense fallback={waiting}>
-      <Turntable dogName={dog.name} mesh={mesh.data} drawing={later} />
-    </Suspense>
-  )
+  if (!mesh.data || !part.data) return <p className="m-auto text-quiet">Turning the head…</p>
+  const Turntable = part.data.default
+  return <Turntable dogName={dog.name} mesh={mesh.data} drawing={later} />
 }
 
 type FrameProps = {
