@@ -92,7 +92,9 @@ def outline_pictures(page: Page, address: str) -> None:
     page.wait_for_timeout(SETTLE_MS)
     page.screenshot(path=OUT / "outline.png")
     page.get_by_role("button", name="Compare two outlines").click()
-    page.get_by_role("button", name="Take Teddy").or_(page.get_by_role("button", name="Take Round")).wait_for()
+    page.get_by_role("button", name="Take Teddy").or_(
+        page.get_by_role("button", name="Take Round")
+    ).wait_for()
     page.wait_for_timeout(SETTLE_MS)
     page.screenshot(path=OUT / "outline-compare.png")
     page.get_by_role("button", name="Back to the sheet").click()

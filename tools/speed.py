@@ -134,7 +134,7 @@ def core_rows() -> list[Row]:
         ("what would help most now", spread(timed(lambda: asked(ground), 6))),
         *photo_rows(data, rgb),
         ("skin of a head", spread(timed(lambda: skin_of(head), 20))),
-        ("coat of a head", spread(timed(lambda: coat_of(head, skin, "standing", ground.edges), 10))),
+        ("coat of a head", spread(timed(lambda: coat_of(head, skin, "standing", ground.study.edges), 10))),
         (
             "one slider position, server part, two photos",
             spread(timed(lambda: plan_on(ground, {"fullness": float(next(sizes))}, moving=True), 60)),

@@ -27,8 +27,10 @@ from dapwick.core.solve import HeadSolution
 from dapwick.vision.edge import NoEdge, trace_edge
 from dapwick.vision.guess import NoGuess, dog_chance, guess_marks
 from dapwick.vision.photo import Pixels
-from dapwick.vision.silhouette import silhouette
+from dapwick.vision.silhouette import MASK_SIDE_PX, silhouette
 
+COARSE_MASK_PX: Final = 200
+"""Mask of a line that is on the move: a pixel of it is about a millimetre of the head."""
 NO_EDGES: Final[Mapping[str, Array]] = {}
 
 
@@ -75,7 +77,8 @@ def seen_by(
     camera: Camera, ground: Ground, points_mm: Array, ears: tuple[Array, Array], coarse: bool = False
 ) -> Array:
     """Silhouette (N, 2) px in one photo of a surface over the skin, with the ears."""
-    return silhouette(camera.project(np.concatenate([points_mm, *ears])), head_faces(ground, coarse))
+    places = camera.project(np.concatenate([points_mm, *ears]))
+    return silhouette(places, head_faces(ground, coarse), COARSE_MASK_PX if coarse else MASK_SIDE_PX)
 
 
 @cache

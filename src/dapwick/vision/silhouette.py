@@ -14,10 +14,10 @@ MASK_SIDE_PX: Final = 280
 MARGIN_PX: Final = 4
 
 
-def silhouette(points: Array, faces: IntArray) -> Array:
+def silhouette(points: Array, faces: IntArray, side_px: int = MASK_SIDE_PX) -> Array:
     """Outer line (N, 2) of triangles `faces` (F, 3) over flat `points` (V, 2), in the points' unit.
 
-    Only faces turned one way are drawn: the others hide behind them.
+    Only faces turned one way are drawn: the others hide behind them. side_px: the longer side of the mask.
     """
     corners = points[faces]
     across = corners[:, 1] - corners[:, 0]
@@ -28,7 +28,7 @@ def silhouette(points: Array, faces: IntArray) -> Array:
         return np.zeros((0, 2))
     corners = corners[drawn]
     low, high = corners.min(axis=(0, 1)), corners.max(axis=(0, 1))
-    scale = MASK_SIDE_PX / float((high - low).max())
+    scale = side_px / float((high - low).max())
     size = np.ceil((high - low) * scale).astype(int) + 2 * MARGIN_PX + 1
     mask = np.zeros((int(size[1]), int(size[0])), np.uint8)
     shift = 4

@@ -1,6 +1,6 @@
 import { useQuery } from '@tanstack/react-query'
 import { Maximize2, Minimize2 } from 'lucide-react'
-import { useDeferredValue, useMemo, type ReactNode } from 'react'
+import { useDeferredValue, useMemo, useState, type ReactNode } from 'react'
 import { api, type Dog, type Outline } from '../../api/client'
 import { DrawnView } from './DrawnView'
 import { PhotoView } from './PhotoView'
@@ -59,15 +59,17 @@ export function HeadSheet({ dog, drawing, moving, enlarged, onEnlarge, onSet, on
       {shown.includes('top') && view(top)}
       {shown.includes('solid') && (
         <Frame which="solid" words="turntable" enlarged={enlarged} onEnlarge={onEnlarge}>
-          <Solid dog={dog} drawing={drawing} />
+          <Solid dog={dog} drawing={drawing} moving={moving} />
         </Frame>
       )}
     </div>
   )
 }
 
-/** The turning head follows a moment after the lines: it is the heaviest to draw. */
-function Solid({ dog, drawing }: { dog: Dog; drawing: Outline }) {
+/** The turning head follows when a slider rests: it is the heaviest to draw. */
+function Solid({ dog, drawing, moving }: { dog: Dog; drawing: Outline; moving: boolean }) {
+  const [rested, setRested] = useState(drawing)
+  if (!moving && rested !== drawing) setRested(drawing)
   const mesh = useQuery({ queryKey: ['mesh', dog.id], queryFn: () => api.mesh(dog.id) })
   // Fetched like data: asked again by itself when the server was away.
   const part = useQuery({
@@ -76,7 +78,7 @@ function Solid({ dog, drawing }: { dog: Dog; drawing: Outline }) {
     staleTime: Infinity,
     retry: true,
   })
-  const later = useDeferredValue(drawing)
+  const later = useDeferredValue(rested)
   if (!mesh.data || !part.data) return <p className="m-auto text-quiet">Turning the head…</p>
   const Turntable = part.data.default
   return <Turntable dogName={dog.name} mesh={mesh.data} drawing={later} />
