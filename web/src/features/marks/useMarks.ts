@@ -34,16 +34,23 @@ export function useMarks(dog: Dog) {
     line.current = turn.catch(() => undefined)
     return turn
   }
+  // A dog fetched before a change was kept must not come back over it.
+  const unfetched = () => queries.cancelQueries({ queryKey: ['dog', dog.id] })
   const setHand = (change: (had: HandMeasure[]) => HandMeasure[]) =>
     inTurn(async () => {
+      await unfetched()
       const hand_measures = change(now().hand_measures)
       const answer = await api.putHandMeasures(dog.id, hand_measures)
+      await unfetched()
       queries.setQueryData(['dog', dog.id], { ...now(), hand_measures })
       took(answer)
     })
   const setProbes = (change: (had: Probe[]) => Probe[]) =>
     inTurn(async () => {
-      queries.setQueryData(['dog', dog.id], await api.putProbes(dog.id, change(now().coat_probes)))
+      await unfetched()
+      const kept = await api.putProbes(dog.id, change(now().coat_probes))
+      await unfetched()
+      queries.setQueryData(['dog', dog.id], kept)
     })
   return { state, act, measured: measured.data, saving, setHand, setProbes }
 }

@@ -4,7 +4,7 @@ import { useDeferredValue, useMemo, useState, type ReactNode } from 'react'
 import { api, type Dog, type Outline } from '../../api/client'
 import { DrawnView } from './DrawnView'
 import { PhotoView } from './PhotoView'
-import { cellsOf, type Cell } from './sheetCells'
+import { cellsOf, type Cell, type Side } from './sheetCells'
 
 export type Enlarged = 'front' | 'side' | 'top' | 'solid' | null
 type Props = {
@@ -19,12 +19,26 @@ type Props = {
 
 /** The aligned sheet: front, side and top at one scale and level, and the head on a turntable. */
 export function HeadSheet({ dog, drawing, moving, enlarged, onEnlarge, onSet, onRest }: Props) {
-  const cells = useMemo(() => cellsOf(drawing, dog.photos), [drawing, dog.photos])
+  const [shownSide, setShownSide] = useState<Side>('left')
+  const cells = useMemo(() => cellsOf(drawing, dog.photos, shownSide), [drawing, dog.photos, shownSide])
+  const bothSides = (['left', 'right'] as const).every((view) =>
+    dog.photos.some((p) => p.view === view && drawing.photos.some((l) => l.photo_id === p.id)),
+  )
   const { front, side, top } = cells
   const wide = (cell: Cell) => cell.box.right - cell.box.left
   const high = (cell: Cell) => cell.box.bottom - cell.box.top
   const view = (cell: Cell) => (
     <Frame key={cell.name} which={cell.name} words={cell.words} enlarged={enlarged} onEnlarge={onEnlarge}>
+      {cell.name === 'side' && bothSides && (
+        <button
+          className="absolute right-12 z-10 h-12 text-sm underline"
+          onClick={() => setShownSide(shownSide === 'left' ? 'right' : 'left')}
+        >
+          <span className="rounded bg-sheet/85 px-2 py-1">
+            {shownSide === 'left' ? 'right' : 'left'} side
+          </span>
+        </button>
+      )}
       {cell.photo ? (
         <PhotoView
           dogName={dog.name}

@@ -2,6 +2,7 @@ import type { Outline, Photo } from '../../api/client'
 import { boxOf, levelled, onSheet, widened, type Box, type Levelled } from '../../sheet/level'
 import type { Line } from '../../sheet/lines'
 
+export type Side = 'left' | 'right'
 export type CellName = 'front' | 'side' | 'top'
 
 /** One view of the aligned sheet: over its photo where there is one, else from the numbers alone. */
@@ -14,11 +15,9 @@ export type Cell = {
 }
 
 const MARGIN_MM = 9
-const SHOWN: Readonly<Record<CellName, readonly Photo['view'][]>> = {
-  front: ['front'],
-  side: ['left', 'right'],
-  top: ['top'],
-}
+const SHOWN = { front: ['front'], top: ['top'] } as const
+const sidesFrom = (side: Side) =>
+  side === 'left' ? (['left', 'right'] as const) : (['right', 'left'] as const)
 const FROM_SHEET: Readonly<Record<CellName, string>> = { front: 'front', side: 'left', top: 'top' }
 
 /** The sheet's lines moved so that the eyes' middle is the origin; from above with the nose pointing down. */
@@ -35,10 +34,14 @@ function drawnLines(drawing: Outline, name: CellName) {
 }
 
 /** Front and side share heights, front and top share widths. */
-export function cellsOf(drawing: Outline, photos: readonly Photo[]): Record<CellName, Cell> {
+export function cellsOf(
+  drawing: Outline,
+  photos: readonly Photo[],
+  side: Side = 'left',
+): Record<CellName, Cell> {
   const cell = (name: CellName): Cell => {
     const drawn = drawnLines(drawing, name)
-    for (const view of SHOWN[name]) {
+    for (const view of name === 'side' ? sidesFrom(side) : SHOWN[name]) {
       const photo = photos.find((p) => p.view === view && p.state === 'dry')
       const lines = drawing.photos.find((l) => l.photo_id === photo?.id)
       const level = drawing.levels.find((l) => l.photo_id === photo?.id)
