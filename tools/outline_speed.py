@@ -4,7 +4,7 @@ from __future__ import annotations
 
 import statistics
 import time
-from collections.abc import Callable, Iterator
+from collections.abc import Iterator
 
 import numpy as np
 from playwright.sync_api import Page
@@ -16,19 +16,9 @@ from dapwick.core.outlines.ground import wanted_on
 from dapwick.demo.dogs import ALL_SEVEN
 from dapwick.service.planning import FittedGround, drawn_on, fit_on, photos_of, plan_on, thumb_on
 from dapwick.service.study import Study
+from timing import Row, spread, timed
 
-Row = tuple[str, str]
-Spread = Callable[[list[float]], str]
 PULLS = 40
-
-
-def timed(work: Callable[[], object], rounds: int) -> list[float]:
-    seconds = []
-    for _ in range(rounds):
-        began = time.perf_counter()
-        work()
-        seconds.append(time.perf_counter() - began)
-    return seconds
 
 
 def turning() -> Iterator[dict[str, float]]:
@@ -39,7 +29,7 @@ def turning() -> Iterator[dict[str, float]]:
         yield {"fullness": float(0.9 * np.sin(i))}
 
 
-def outline_rows(spread: Spread) -> list[Row]:
+def outline_rows() -> list[Row]:
     study = grounded("tiller", ALL_SEVEN[:4]).study
     fits = {key: fit_on(study, family) for key, family in FAMILIES.items()}
     every = timed(lambda: [thumb_on(fit_on(study, family)) for family in FAMILIES.values()], 3)
@@ -52,7 +42,7 @@ def outline_rows(spread: Spread) -> list[Row]:
         ("parameter to contours, four photos, over all eleven (a slider on its way)", spread(moves)),
         ("the whole of a plan at rest: draws, verdict, effects, aligned views", spread(whole)),
         ("of it, 64 draws of head and coat", spread(timed(lambda: draws_of(drawn_on(fits["round"], {})), 4))),
-        *growth_rows(study, fits["round"], spread),
+        *growth_rows(study, fits["round"]),
     ]
 
 
@@ -61,7 +51,7 @@ def _moves(fit: FittedGround) -> list[float]:
     return timed(lambda: plan_on(fit, next(settings), moving=True), PULLS)
 
 
-def growth_rows(study: Study, fit: FittedGround, spread: Spread) -> list[Row]:
+def growth_rows(study: Study, fit: FittedGround) -> list[Row]:
     """How the parts of a move grow with photos and with the mesh."""
     outline = drawn_on(fit, {})
     skin, coat = study.ground.skin, study.ground.coat
@@ -98,7 +88,7 @@ def growth_rows(study: Study, fit: FittedGround, spread: Spread) -> list[Row]:
     return rows
 
 
-def stage_rows(page: Page, address: str, spread: Spread) -> list[Row]:
+def stage_rows(page: Page, address: str) -> list[Row]:
     """The stage in Chromium, which draws everything by software on the same cores."""
     began = time.perf_counter()
     page.goto(f"{address}/dogs/1/outline")

@@ -16,7 +16,6 @@ import sys
 import tempfile
 import time
 import urllib.request
-from collections.abc import Callable
 from pathlib import Path
 
 import numpy as np
@@ -42,25 +41,11 @@ from dapwick.vision.photo import Pixels, read_photo
 from headless import launch
 from outline_speed import outline_rows, stage_rows
 from simheads import random_head, with_slip, without_some
+from timing import Row, spread, timed, yardstick_row
 
 ROOT = Path(__file__).parents[1]
 DIST = ROOT / "web" / "dist"
 SLIDES = 60
-Row = tuple[str, str]
-
-
-def timed(work: Callable[[], object], rounds: int) -> list[float]:
-    seconds = []
-    for _ in range(rounds):
-        began = time.perf_counter()
-        work()
-        seconds.append(time.perf_counter() - began)
-    return seconds
-
-
-def spread(seconds: list[float]) -> str:
-    middle, late = statistics.median(seconds) * 1e3, float(np.percentile(seconds, 95)) * 1e3
-    return f"median {middle:.0f} ms, 95th percentile {late:.0f} ms"
 
 
 def demo_ground() -> FittedGround:
@@ -88,14 +73,6 @@ SEVEN: tuple[View, ...] = (*FOUR, "back", "three_quarter_left", "three_quarter_r
 
 
 HEADS = range(40)
-
-
-def yardstick() -> int:
-    """A fixed piece of work: shared machines are two or three times slower at some hours than at others."""
-    total = 0
-    for i in range(2_000_000):
-        total += i
-    return total
 
 
 def solves(given: list[HeadInput]) -> list[float]:
@@ -126,10 +103,7 @@ def core_rows() -> list[Row]:
     rgb = read_photo(data, "a").rgb
     sizes = iter(np.linspace(-1, 1, 60))
     return [
-        (
-            "yardstick: this machine just now adds up two million numbers in Python",
-            spread(timed(yardstick, 5)),
-        ),
+        yardstick_row("for solves and photos"),
         *((f"one solve, {words}", spread(solves(given))) for words, given in heads.items()),
         ("what would help most now", spread(timed(lambda: asked(ground), 6))),
         *photo_rows(data, rgb),
@@ -139,7 +113,6 @@ def core_rows() -> list[Row]:
             "one slider position, server part, two photos",
             spread(timed(lambda: plan_on(ground, {"fullness": float(next(sizes))}, moving=True), 60)),
         ),
-        *outline_rows(spread),
     ]
 
 
@@ -263,7 +236,7 @@ def browser_slides(address: str) -> tuple[list[float], list[Row]]:
         chromium = launch(driver)
         page: Page = chromium.new_page(viewport={"width": 1280, "height": 800})
         page.set_default_timeout(60_000)
-        stage = stage_rows(page, address, spread)
+        stage = stage_rows(page, address)
         seconds = page.evaluate(
             """async (count) => {
               const slider = document.querySelector('#slider-fullness');
@@ -297,11 +270,29 @@ def weight_rows() -> list[Row]:
     ]
 
 
+OUTLINES = "for outlines and screens"
+
+
+def _rows_before(path: Path) -> list[Row]:
+    """The rows for solves and photos as they were written last."""
+    rows: list[Row] = []
+    for line in path.read_text().splitlines():
+        if line.startswith(f"| yardstick {OUTLINES}"):
+            return rows
+        if line.startswith("| ") and not line.startswith("| what |"):
+            what, figure = line.strip("| ").split(" | ", 1)
+            rows.append((what, figure))
+    raise SystemExit(f"{path} has no rows to keep: run it whole")
+
+
 def main() -> None:
     parser = argparse.ArgumentParser(description=__doc__)
     parser.add_argument("--out", type=Path, default=ROOT / "docs" / "speed.md")
+    parser.add_argument("--only-outlines", action="store_true", help="keep the rows for solves and photos")
     args = parser.parse_args()
-    rows = core_rows() + server_rows() + weight_rows()
+    kept = [] if not args.only_outlines else _rows_before(args.out)
+    core = kept or core_rows()
+    rows = [*core, yardstick_row(OUTLINES), *outline_rows(), *server_rows(), *weight_rows()]
     lines = [
         "# Speed",
         "",
