@@ -9,12 +9,13 @@ import pytest
 from fastapi.testclient import TestClient
 
 from dapwick.api.app import make_app
+from dapwick.core.outlines.families.round import ROUND
 from dapwick.core.solve import HeadSolution, solve_head
 from dapwick.demo.dogs import photo_bytes
 from dapwick.records.store import SalonStore
 from dapwick.service.demo import fill_with_demo
-from dapwick.service.planning import FittedGround, fitted_ground
-from dapwick.service.study import coat_edge_of
+from dapwick.service.planning import FittedGround, fit_on
+from dapwick.service.study import coat_edge_of, study_of
 from dapwick.vision.edge import NoEdge
 from dapwick.vision.photo import read_photo
 from demo_heads import demo_head_file
@@ -42,7 +43,7 @@ def demo_ground(key: str) -> FittedGround:
         line = coat_edge_of(head, photo, read_photo(photo_bytes(photo.name), photo.name).rgb)
         assert not isinstance(line, NoEdge)
         edges[photo.name] = line
-    return fitted_ground(head, file.dog.coat, edges, (), "round")
+    return fit_on(study_of(head, file.dog.coat, edges, ()), ROUND)
 
 
 @pytest.fixture(scope="session")

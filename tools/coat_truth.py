@@ -14,11 +14,12 @@ from dapwick.core.head.skin import Skin
 from dapwick.core.head.zones import ZONES
 from dapwick.core.measures import NORMAL_95
 from dapwick.core.observations import HandMeasure, HeadInput, PhotoMarks
+from dapwick.core.outlines.families.round import ROUND
 from dapwick.core.solve import HeadSolution, solve_head
 from dapwick.demo.dogs import ALL_SEVEN, DEMO_DOGS, calliper_mm, hand_marks, photo_bytes, photos_of, truth
 from dapwick.service.headfile import PhotoEntry, photo_marks
-from dapwick.service.planning import FittedGround, fitted_ground
-from dapwick.service.study import coat_edge_of
+from dapwick.service.planning import FittedGround, fit_on
+from dapwick.service.study import coat_edge_of, study_of
 from dapwick.vision.edge import NoEdge
 from dapwick.vision.photo import read_photo
 
@@ -67,7 +68,7 @@ def grounded(key: str, slots: Sequence[str]) -> FittedGround:
     found = {name: line for name, line in lines.items() if not isinstance(line, NoEdge)}
     dry = {n: line for n, line in found.items() if "-dry-" in n}
     wet = {n: line for n, line in found.items() if "-wet-" in n}
-    return fitted_ground(head, truth(key)["coat"], dry, (), "round", wet=wet)
+    return fit_on(study_of(head, truth(key)["coat"], dry, (), wet=wet), ROUND)
 
 
 def against_truth(key: str, ground: FittedGround) -> Against:

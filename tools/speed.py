@@ -27,6 +27,7 @@ from dapwick.core.head.skin import skin_of
 from dapwick.core.marks import View
 from dapwick.core.next_best import Next, ground_of, next_best
 from dapwick.core.observations import HandMeasure, HeadInput
+from dapwick.core.outlines.families.round import ROUND
 from dapwick.core.solve import HeadSolution, solve_head
 from dapwick.demo.dogs import calliper_mm, hand_marks, photo_bytes, photos_of, truth
 from dapwick.records.store import SalonStore
@@ -34,7 +35,8 @@ from dapwick.service.dogs import add_dog
 from dapwick.service.headfile import PhotoEntry, photo_marks
 from dapwick.service.looking import look_at
 from dapwick.service.photos import add_photo
-from dapwick.service.planning import FittedGround, fitted_ground, plan_on
+from dapwick.service.planning import FittedGround, fit_on
+from dapwick.service.study import study_of
 from dapwick.vision.edge import trace_edge
 from dapwick.vision.guess import Guess, dog_chance, guess_marks
 from dapwick.vision.photo import Pixels, read_photo
@@ -65,7 +67,7 @@ def demo_ground() -> FittedGround:
         line = trace_edge(rgb, {m: tuple(v["at"]) for m, v in sim_marks[photo["file"]].items()})  # type: ignore[misc]
         assert isinstance(line, np.ndarray)
         edges[photo["file"]] = line
-    return fitted_ground(head, known["coat"], edges, (), "round")
+    return fit_on(study_of(head, known["coat"], edges, ()), ROUND)
 
 
 FOUR: tuple[View, ...] = ("front", "left", "right", "top")
@@ -101,7 +103,6 @@ def core_rows() -> list[Row]:
     photo = photos_of(truth("fogbell"))[0]
     data = photo_bytes(photo["file"])
     rgb = read_photo(data, "a").rgb
-    sizes = iter(np.linspace(-1, 1, 60))
     return [
         yardstick_row("for solves and photos"),
         *((f"one solve, {words}", spread(solves(given))) for words, given in heads.items()),
@@ -109,10 +110,6 @@ def core_rows() -> list[Row]:
         *photo_rows(data, rgb),
         ("skin of a head", spread(timed(lambda: skin_of(head), 20))),
         ("coat of a head", spread(timed(lambda: coat_of(head, skin, "standing", ground.study.edges), 10))),
-        (
-            "one slider position, server part, two photos",
-            spread(timed(lambda: plan_on(ground, {"fullness": float(next(sizes))}, moving=True), 60)),
-        ),
     ]
 
 

@@ -9,15 +9,15 @@ import numpy as np
 from dapwick.core.arrays import Array
 from dapwick.core.head.coat import CoatProbe, coat_of
 from dapwick.core.head.skin import skin_of
-from dapwick.core.head.wet import read_wet, set_right
+from dapwick.core.head.wet import read_wet, wet_thickness_mm
 from dapwick.core.next_best import Next, ground_of, next_best
 from dapwick.core.solve import HeadSolution, solve_head
 from dapwick.records import queries
 from dapwick.records.models import PhotoRow
 from dapwick.records.store import SalonStore
-from dapwick.service.given import given_of
+from dapwick.service.given import given_of, probes_of
 from dapwick.service.photos import slot_name
-from dapwick.service.study import edges_on
+from dapwick.service.study import edges_on, skin_and_coat
 
 
 def ask(store: SalonStore, dog_id: int) -> tuple[Next, ...]:
@@ -26,9 +26,7 @@ def ask(store: SalonStore, dog_id: int) -> tuple[Next, ...]:
         visit = queries.visit_today(session, dog_id)
         given, coat = given_of(visit), visit.dog.coat
         rows = [p for p in queries.photos_of(visit) if p.state != "finished"]
-        probes = tuple(
-            CoatProbe(p["zone"], p.get("side"), p["depth_mm"], p.get("length_mm")) for p in visit.coat_probes
-        )
+        probes = probes_of(visit)
         there = {slot_name(p): (p.view, p.state) for p in rows}
         dry, wet = _lines(rows, "dry"), _lines(rows, "wet")
     head = solve_head(given)
@@ -48,11 +46,10 @@ def ask_of(
     taken = frozenset(slot for name, slot in there.items() if name in measured)
     unmarked = frozenset(there.values()) - taken
     warped, wet_edges = skin_of(head), edges_on(head, wet)
-    skin = set_right(head, warped, wet_edges)
-    told = read_wet(head, warped, wet_edges)
-    return next_best(
-        ground_of(head, warped, told, coat_of(head, skin, coat, edges_on(head, dry), probes), taken, unmarked)
-    )
+    dry_edges = edges_on(head, dry)
+    _, seen = skin_and_coat(head, coat, dry_edges, probes, wet_edges)
+    told = read_wet(head, warped, wet_edges, wet_thickness_mm(coat_of(head, warped, coat, dry_edges, probes)))
+    return next_best(ground_of(head, warped, told, seen, taken, unmarked))
 
 
 def _lines(rows: list[PhotoRow], state: str) -> dict[str, Array]:

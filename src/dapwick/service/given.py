@@ -6,6 +6,7 @@ from datetime import date
 from typing import Final
 
 from dapwick.core.bone import Bone
+from dapwick.core.head.coat import CoatProbe
 from dapwick.core.observations import HandMeasure, HeadInput
 from dapwick.records import queries
 from dapwick.records.models import VisitRow
@@ -25,6 +26,13 @@ def given_of(visit: VisitRow) -> HeadInput:
         ears=visit.dog.ears,  # type: ignore[arg-type]
         bone=bone_before(visit),
         age_weeks=age_weeks_at(visit),
+    )
+
+
+def probes_of(visit: VisitRow) -> tuple[CoatProbe, ...]:
+    """Its comb readings."""
+    return tuple(
+        CoatProbe(p["zone"], p.get("side"), p["depth_mm"], p.get("length_mm")) for p in visit.coat_probes
     )
 
 

@@ -14,7 +14,6 @@ import numpy as np
 
 from dapwick.core.arrays import Array
 from dapwick.core.errors import BadInput
-from dapwick.core.head.coat import CoatProbe
 from dapwick.core.outlines.family import settle_schools
 from dapwick.core.outlines.fit import VERSION as FIT_VERSION
 from dapwick.core.outlines.wishes import Wishes
@@ -25,11 +24,11 @@ from dapwick.records.models import OutlineRow, PhotoRow, VisitRow
 from dapwick.records.store import SalonStore
 from dapwick.service.dogs import saved_card
 from dapwick.service.drawing import HeadDrawing, drawing_of
-from dapwick.service.given import given_of
+from dapwick.service.given import given_of, probes_of
 from dapwick.service.looking import chance_of
 from dapwick.service.photos import marks_of, slot_name
 from dapwick.service.planning import FittedGround, Plan, fit_on, plan_on, thumb_on
-from dapwick.service.study import Study, coat_edge_of, needs_coat, skin_on, study_of
+from dapwick.service.study import Study, coat_edge_of, edges_on, needs_coat, skin_and_coat, study_of
 from dapwick.service.variants import family_of
 from dapwick.vision.edge import NoEdge
 from dapwick.vision.photo import read_photo
@@ -138,18 +137,25 @@ class Planner:
             return saved_card(row)
 
     def drawing(self, dog_id: int) -> HeadDrawing | None:
-        """The head of the open visit drawn from its numbers; None before it is measured. Wet edges count as
-        far as they were traced already."""
+        """The head of the open visit drawn from its numbers; None before it is measured. Edges count as far as
+        they were traced already."""
         with self.store.session() as session:
             visit = queries.visit_today(session, dog_id)
             given = given_of(visit)
-            wet = {
-                slot_name(p): np.array(p.coat_edge)
-                for p in queries.photos_of(visit)
-                if p.state == "wet" and p.coat_edge
+            coat_type, probes = visit.dog.coat, probes_of(visit)
+            traced = {
+                state: {
+                    slot_name(p): np.array(p.coat_edge)
+                    for p in queries.photos_of(visit)
+                    if p.state == state and p.coat_edge
+                }
+                for state in ("dry", "wet")
             }
         head = solve_head(given)
-        return drawing_of(head, skin_on(head, wet)) if isinstance(head, HeadSolution) else None
+        if not isinstance(head, HeadSolution):
+            return None
+        dry, wet = (edges_on(head, traced[state]) for state in ("dry", "wet"))
+        return drawing_of(head, skin_and_coat(head, coat_type, dry, probes, wet)[0])
 
     def _study(self, dog_id: int) -> tuple[str, Study, dict[str, int], Wishes]:
         key, ids, wishes = self._inputs(dog_id)
@@ -177,10 +183,7 @@ class Planner:
             visit = queries.visit_today(session, dog_id)
             given, coat_type = given_of(visit), visit.dog.coat
             rows = [p for p in queries.photos_of(visit) if p.state in ("dry", "wet")]
-            probes = tuple(
-                CoatProbe(p["zone"], p.get("side"), p["depth_mm"], p.get("length_mm"))
-                for p in visit.coat_probes
-            )
+            probes = probes_of(visit)
         head = solve_head(given)
         if isinstance(head, Unsolved):
             told = " ".join(f.message for f in head.findings) or "No photo is marked yet."

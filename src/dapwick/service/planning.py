@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from collections.abc import Mapping, Sequence
+from collections.abc import Mapping
 from dataclasses import dataclass
 from typing import Any, Final
 
@@ -10,12 +10,10 @@ import numpy as np
 
 from dapwick.core.arrays import Array, frozen, unit
 from dapwick.core.camera import Camera
-from dapwick.core.head.coat import CoatProbe
 from dapwick.core.head.stand import depth_of, length_of
 from dapwick.core.outlines.covers import SettingLine, on_skin
 from dapwick.core.outlines.draws import draws_of
 from dapwick.core.outlines.effects import ears_cut, ears_now
-from dapwick.core.outlines.families import family
 from dapwick.core.outlines.family import FULLNESS, Family, Grip, settle_schools
 from dapwick.core.outlines.fit import Fit, Outline, draw_outline, fit_family
 from dapwick.core.outlines.ground import Ground
@@ -23,9 +21,8 @@ from dapwick.core.outlines.verdict import Verdict, quick_verdict, verdict_of
 from dapwick.core.outlines.wishes import NO_WISHES, Wishes
 from dapwick.core.plan.growth import growth_mm
 from dapwick.core.plan.lengths import NORMAL_90, ZoneLength, planned_groups, zone_lengths
-from dapwick.core.solve import HeadSolution
 from dapwick.service.describe import in_words
-from dapwick.service.study import NO_EDGES, Study, head_faces, seen_by, study_of
+from dapwick.service.study import Study, head_faces, seen_by
 from dapwick.vision.silhouette import silhouette
 
 SHEET_VIEWS: Final[Mapping[str, tuple[int, int, int, int]]] = {
@@ -105,20 +102,6 @@ def fit_on(
     """The family's own choice on a studied head; schools not named are the family's usual ones."""
     settled = settle_schools(chosen, schools or {}, study.ground.coat_type)
     return FittedGround(study, chosen, settled, fit_family(study.ground, chosen, settled, wishes))
-
-
-def fitted_ground(
-    head: HeadSolution,
-    coat_type: str,
-    edges: Mapping[str, Array],
-    probes: Sequence[CoatProbe],
-    family_id: str,
-    notes: Sequence[str] = (),
-    wet: Mapping[str, Array] = NO_EDGES,
-) -> FittedGround:
-    """A solved head studied and one family fitted on it."""
-    chosen = family(family_id)
-    return fit_on(study_of(head, coat_type, edges, probes, notes, wet), chosen)
 
 
 def drawn_on(fitted: FittedGround, params: Mapping[str, Any]) -> Outline:

@@ -12,7 +12,7 @@ import numpy as np
 from dapwick.core.arrays import Array, IntArray
 from dapwick.core.camera import Camera
 from dapwick.core.errors import BadInput
-from dapwick.core.head.coat import CoatProbe, coat_of
+from dapwick.core.head.coat import Coat, CoatProbe, coat_of
 from dapwick.core.head.ears import ears_of
 from dapwick.core.head.silhouettes import Edge
 from dapwick.core.head.skin import Skin, skin_of
@@ -57,11 +57,7 @@ def study_of(
 ) -> Study:
     """Skin, coat and ears of a solved head. edges, wet: photo name to line (px), of dry and of wet photos."""
     touching = edges_on(head, edges)
-    skin = skin_of(head)
-    coat = coat_of(head, skin, coat_type, touching, probes)
-    if wet:
-        skin = set_right(head, skin, edges_on(head, wet), wet_thickness_mm(coat))
-        coat = coat_of(head, skin, coat_type, touching, probes)
+    skin, coat = skin_and_coat(head, coat_type, touching, probes, edges_on(head, wet))
     ground = Ground(head, skin, coat, ears_of(head, probes), coat_type)
     combed_out = skin.vertices_mm + coat.depth_mm[:, None] * skin.outward
     seen = [(p, c) for p, c in zip(head.photos, head.cameras, strict=True) if p.name not in wet]
@@ -96,9 +92,20 @@ def head_faces(ground: Ground, coarse: bool = False) -> IntArray:
     return np.concatenate([skin, left + first, right + first + EAR_VERTICES])
 
 
-def skin_on(head: HeadSolution, wet: Mapping[str, Array]) -> Skin:
-    """The skin of a solved head, set right by the edges of its wet photos."""
-    return set_right(head, skin_of(head), edges_on(head, wet))
+def skin_and_coat(
+    head: HeadSolution,
+    coat_type: str,
+    dry: Sequence[Edge],
+    probes: Sequence[CoatProbe],
+    wet: Sequence[Edge],
+) -> tuple[Skin, Coat]:
+    """The skin set right by wet edges, whose hair is as thick as the dry coat tells, and the coat over it."""
+    skin = skin_of(head)
+    coat = coat_of(head, skin, coat_type, dry, probes)
+    if not wet:
+        return skin, coat
+    skin = set_right(head, skin, wet, wet_thickness_mm(coat))
+    return skin, coat_of(head, skin, coat_type, dry, probes)
 
 
 def edges_on(head: HeadSolution, lines: Mapping[str, Array]) -> tuple[Edge, ...]:

@@ -2,6 +2,7 @@ import { Tab, TabGroup, TabList, TabPanel, TabPanels } from '@headlessui/react'
 import { Check, Columns2, Eye, Redo2, RotateCcw, Undo2 } from 'lucide-react'
 import type { Dog, Outline, Wishes } from '../../api/client'
 import { Button } from '../../ui/Button'
+import { length, useUnit } from '../../ui/units'
 import type { OutlineAction, OutlineState } from './outlineMachine'
 import { OwnOutline } from './OwnOutline'
 import { SchoolsPanel } from './SchoolsPanel'
@@ -38,6 +39,10 @@ export function SidePanel({
   onCompare,
   onOwner,
 }: Props) {
+  const [unit] = useUnit()
+  const { smallest, largest } = drawing.sizes
+  // A slider that hardly moves the outline says so: the coat carries no more.
+  const sizeEnds = [length(smallest, unit), length(largest, unit)] as const
   const unmet = told.wishes.filter((w) => !w.met).length
   return (
     <aside className="flex min-h-0 flex-1 flex-col gap-2">
@@ -75,7 +80,13 @@ export function SidePanel({
         <TabPanels className="min-h-0 flex-1 overflow-auto py-2 pr-1">
           <TabPanel className="flex flex-col gap-1.5">
             {drawing.parameters.map((p) => (
-              <WordSlider key={p.id} parameter={p} set={state.params[p.id]} act={act} />
+              <WordSlider
+                key={p.id}
+                parameter={p}
+                set={state.params[p.id]}
+                ends={p.id === 'fullness' ? sizeEnds : undefined}
+                act={act}
+              />
             ))}
             <OwnOutline dog={dog} drawing={drawing} setting={state} act={act} />
           </TabPanel>

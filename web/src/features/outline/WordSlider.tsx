@@ -4,18 +4,26 @@ import type { OutlineAction } from './outlineMachine'
 type Props = {
   parameter: Outline['parameters'][number]
   set?: number
+  /** What the ends come to, where that is worth telling. */
+  ends?: readonly [string, string]
   act: (action: OutlineAction) => void
 }
 
 /** A slider whose ends are words; the thumb is the tape's yellow. */
-export function WordSlider({ parameter: p, set, act }: Props) {
+export function WordSlider({ parameter: p, set, ends, act }: Props) {
   const id = `slider-${p.id}`
   return (
     <div>
       <label htmlFor={id} className="flex justify-between text-[0.92rem]">
-        <span>{p.words_low}</span>
+        <span>
+          {p.words_low}
+          {ends && <span className="text-quiet"> {ends[0]}</span>}
+        </span>
         <b>{p.words}</b>
-        <span>{p.words_high}</span>
+        <span>
+          {p.words_high}
+          {ends && <span className="text-quiet"> {ends[1]}</span>}
+        </span>
       </label>
       <input
         id={id}
