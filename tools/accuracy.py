@@ -13,7 +13,7 @@ from pathlib import Path
 
 import numpy as np
 
-from coat_truth import coat_report
+from coat_truth import COAT_BEGIN, coat_report
 from dapwick.core.arrays import Array, gradient
 from dapwick.core.frame import into_head_frame
 from dapwick.core.marks import View
@@ -265,11 +265,15 @@ def main() -> None:
     parser = argparse.ArgumentParser(description=__doc__)
     parser.add_argument("--heads", type=int, default=200)
     parser.add_argument("--only-photos", action="store_true")
+    parser.add_argument("--only-coat", action="store_true")
     parser.add_argument("--out", type=Path, default=Path("docs/accuracy.md"))
     args = parser.parse_args()
     if args.only_photos:
         kept = args.out.read_text().split(PHOTOS_BEGIN)[0]
         text = kept + "\n".join(sight_report())
+    elif args.only_coat:
+        before, after = args.out.read_text().split(PHOTOS_BEGIN)
+        text = "\n".join([before.split(COAT_BEGIN)[0].rstrip(), "", *coat_report()]) + "\n" + PHOTOS_BEGIN + after
     else:
         text = report(args.heads)
     args.out.write_text(text)

@@ -24,6 +24,7 @@ from dapwick.vision.edge import NoEdge
 from dapwick.vision.photo import read_photo
 
 HAND = (("eye_outer_left", "eye_outer_right"), ("stop", "nose_tip"))
+COAT_BEGIN = "## Skin and coat of the simulated dogs"
 UPPER = ("crown", "back_skull", "visor", "brow", "stop", "inner_corner", "temple", "bridge")
 SILHOUETTE = ("crown", "back_skull", "visor", "temple", "bridge", "cheek", "jaw", "chin", "muzzle_side")
 
@@ -84,7 +85,7 @@ def against_truth(key: str, ground: FittedGround) -> Against:
 def coat_report() -> list[str]:
     """Skin and coat of every demo dog with photos, from dry photos alone and with wet ones."""
     lines = [
-        "## Skin and coat of the simulated dogs",
+        COAT_BEGIN,
         "",
         "Marked by a steady hand, two hand measures, edges traced by the machine, no comb. Skin: the upper head "
         "(crown, back skull, visor, brow, stop, inner corner, temple, bridge). Coat: within 9 mm of a place where "
