@@ -273,7 +273,12 @@ def main() -> None:
         text = kept + "\n".join(sight_report())
     elif args.only_coat:
         before, after = args.out.read_text().split(PHOTOS_BEGIN)
-        text = "\n".join([before.split(COAT_BEGIN)[0].rstrip(), "", *coat_report()]) + "\n" + PHOTOS_BEGIN + after
+        text = (
+            "\n".join([before.split(COAT_BEGIN)[0].rstrip(), "", *coat_report()])
+            + "\n"
+            + PHOTOS_BEGIN
+            + after
+        )
     else:
         text = report(args.heads)
     args.out.write_text(text)
