@@ -93,6 +93,8 @@ def test_an_edge_is_corrected_by_pulling_and_brushing_undone_and_kept(page: Page
     expect(line).to_have_attribute("d", added or "")
     page.get_by_role("button", name="Back to the photos").click()
     expect(page.locator("[data-slot=front]").get_by_text("Edge set by hand")).to_be_visible(timeout=LOOKED)
+    page.get_by_role("button", name="Look closer: Front").click()
+    expect(line).to_have_attribute("d", added or "")
 
 
 def test_the_camera_takes_a_set_of_a_fidgeting_dog_by_itself(page: Page, salon) -> None:  # type: ignore[no-untyped-def]
@@ -163,6 +165,7 @@ def test_the_callipers_keys_fill_one_field_after_the_other(page: Page, demo_salo
         page.keyboard.type(reading)
         page.keyboard.press("Enter")
     expect(page.locator("[data-reading]")).to_have_count(3)
+    expect(page.locator("[data-keeping=false]")).to_have_count(3, timeout=LOOKED)
     kept = [float(m["mm"]) for m in one_dog(demo_salon.store, 2).hand_measures]
     assert sorted(kept) == sorted(float(t) for t in typed[:3])
 

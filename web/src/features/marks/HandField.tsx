@@ -17,10 +17,9 @@ type Props = {
 
 /** Readings in mm taken by hand: what has been read, and a field that moves on to the next by itself. */
 export function HandField({ title, entries, choices, chosen, onChoose, onAdd, onRemove }: Props) {
-  const [going, setGoing] = useState<readonly string[]>([])
-  const free = choices.filter(
-    (choice) => !going.includes(choice.id) && !entries.some((entry) => entry.id === choice.id),
-  )
+  const [going, setGoing] = useState<readonly Entry[]>([])
+  const taken = [...entries, ...going.filter((one) => !entries.some((entry) => entry.id === one.id))]
+  const free = choices.filter((choice) => !taken.some((entry) => entry.id === choice.id))
   const [typed, setTyped] = useState('')
   const [wrong, setWrong] = useState('')
   const now = free.find((choice) => choice.id === chosen) ?? free[0]
@@ -42,10 +41,10 @@ export function HandField({ title, entries, choices, chosen, onChoose, onAdd, on
     if (!Number.isFinite(mm)) return setWrong(`A number of millimetres is wanted, “${typed}” is not one.`)
     // Emptied and moved on at once: a calliper may type the next reading before this one is kept.
     setTyped('')
-    setGoing((ids) => [...ids, now.id])
+    setGoing((some) => [...some, { id: now.id, words: now.words, mm }])
     onChoose(free[free.indexOf(now) + 1]?.id ?? null)
     void attempt(() => onAdd(now.id, mm)).then((kept) => {
-      setGoing((ids) => ids.filter((id) => id !== now.id))
+      setGoing((some) => some.filter((one) => one.id !== now.id))
       if (kept) return
       onChoose(now.id)
       setTyped((since) => since || typed)
@@ -54,14 +53,23 @@ export function HandField({ title, entries, choices, chosen, onChoose, onAdd, on
   return (
     <section aria-label={title}>
       <h2 className="mb-1 font-bold">{title}</h2>
-      {entries.map((entry) => (
-        <p key={entry.id} className="flex items-center justify-between" data-reading={entry.id}>
+      {taken.map((entry) => (
+        <p
+          key={entry.id}
+          className="flex items-center justify-between"
+          data-reading={entry.id}
+          data-keeping={going.some((one) => one.id === entry.id)}
+        >
           <span>{entry.words}</span>
           <span className="flex items-center text-lg font-bold">
+            {going.some((one) => one.id === entry.id) && (
+              <span className="mr-2 text-sm font-normal text-quiet">being kept…</span>
+            )}
             {entry.mm}
             <button
               className="ml-1 grid size-9 place-items-center"
               aria-label={`Remove ${entry.words}`}
+              disabled={going.some((one) => one.id === entry.id)}
               onClick={() => attempt(() => onRemove(entry.id))}
             >
               <X size={16} aria-hidden />

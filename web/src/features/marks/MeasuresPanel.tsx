@@ -1,5 +1,6 @@
 import { Tab, TabGroup, TabList, TabPanel, TabPanels } from '@headlessui/react'
 import { useEffect, useState } from 'react'
+import { flushSync } from 'react-dom'
 import type { Dog, HandMeasure, Measured, Probe, Schemas } from '../../api/client'
 import { CombHead } from './CombHead'
 import { HandField } from './HandField'
@@ -142,17 +143,9 @@ function useTypedReading(open: () => void) {
       const typing = event.target instanceof HTMLInputElement || event.target instanceof HTMLTextAreaElement
       // 0 alone shows the whole photo again; no reading begins with it.
       if (typing || event.ctrlKey || event.metaKey || event.altKey || !/^[1-9]$/.test(event.key)) return
-      open()
-      event.preventDefault()
-      const digit = event.key
-      window.setTimeout(() => {
-        const field = document.querySelector<HTMLInputElement>('[data-reading-field]')
-        if (!field) return
-        const type = Object.getOwnPropertyDescriptor(HTMLInputElement.prototype, 'value')?.set
-        field.focus()
-        type?.call(field, field.value + digit)
-        field.dispatchEvent(new Event('input', { bubbles: true }))
-      })
+      // Within the key's own event, so that this digit already falls into the field and none is lost.
+      flushSync(open)
+      document.querySelector<HTMLInputElement>('[data-reading-field]')?.focus()
     }
     window.addEventListener('keydown', onKey)
     return () => window.removeEventListener('keydown', onKey)

@@ -1,6 +1,7 @@
 import { useQuery, useQueryClient } from '@tanstack/react-query'
-import { useEffect, useReducer, useRef, useState } from 'react'
+import { useCallback, useEffect, useReducer, useRef, useState } from 'react'
 import { api, type Photo } from '../../api/client'
+import { inTurn } from '../../ui/inTurn'
 import { beginEdge, edgeReducer, type EdgeLine } from './edgeMachine'
 
 const BRUSH_SHARE = 0.02
@@ -23,34 +24,53 @@ export function useEdge(photo: Photo) {
     kept.current = found.data
     act({ type: 'loaded', line: found.data })
   }, [found.data])
-  useEffect(() => {
-    if (state.line === kept.current || state.line.length < 3) return
-    const timer = window.setTimeout(() => {
-      api
-        .putEdge(photo.id, state.line)
-        .then(() => {
-          kept.current = state.line
+  // Changes go out one after the other, so that the server ends with the line that is seen.
+  const [oneByOne] = useState(() => inTurn(1))
+  const change = useCallback(
+    (work: () => Promise<void>) =>
+      oneByOne(async () => {
+        try {
+          await work()
           setTrouble('')
-          void queries.invalidateQueries({ queryKey: ['dog'] })
-        })
-        .catch((error: Error) => setTrouble(error.message))
+          await queries.invalidateQueries({ queryKey: ['dog'] })
+        } catch (error) {
+          setTrouble((error as Error).message)
+        }
+      }),
+    [oneByOne, queries],
+  )
+  const keep = useCallback(
+    async (line: EdgeLine) => {
+      await api.putEdge(photo.id, line)
+      kept.current = line
+    },
+    [photo.id],
+  )
+  const seen = useRef(state.line)
+  const unkept = useCallback(() => seen.current !== kept.current && seen.current.length >= 3, [])
+  useEffect(() => {
+    seen.current = state.line
+    const timer = window.setTimeout(() => {
+      if (unkept()) void change(() => keep(seen.current))
     }, KEPT_MS)
     return () => window.clearTimeout(timer)
-  }, [state.line, photo.id, queries])
+  }, [state.line, keep, change, unkept])
+  // Leaving keeps what has not rested long enough yet.
+  useEffect(
+    () => () => {
+      if (unkept()) void change(() => keep(seen.current))
+    },
+    [keep, change, unkept],
+  )
 
-  async function brush(stroke: EdgeLine, add: boolean) {
-    try {
+  const brush = (stroke: EdgeLine, add: boolean) =>
+    change(async () => {
       // A pull that is not kept yet goes first, so that the stroke falls on the line that is seen.
-      if (state.line !== kept.current && state.line.length >= 3) await api.putEdge(photo.id, state.line)
+      if (unkept()) await keep(seen.current)
       const line = await api.brushEdge(photo.id, stroke, state.radiusPx, add)
       kept.current = line
       act({ type: 'changed', line })
-      setTrouble('')
-      if (!photo.has_edge) void queries.invalidateQueries({ queryKey: ['dog'] })
-    } catch (error) {
-      setTrouble((error as Error).message)
-    }
-  }
+    })
   async function findAgain() {
     await api.lookAgain(photo.id).catch((error: Error) => setTrouble(error.message))
     void queries.invalidateQueries({ queryKey: ['dog'] })
