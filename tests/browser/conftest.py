@@ -18,6 +18,8 @@ from dapwick.service.demo import fill_with_demo
 from headless import launch
 
 WEB = Path(__file__).parents[2] / "web" / "dist"
+LAST_ANSWERS_S = 15
+"""A server that stops finishes what it was asked: a connection cut off in the middle is never closed."""
 
 
 @pytest.fixture(scope="session")
@@ -57,7 +59,7 @@ class Salon:
             host="127.0.0.1",
             port=self.port,
             log_level="error",
-            timeout_graceful_shutdown=1,
+            timeout_graceful_shutdown=LAST_ANSWERS_S,
         )
         self.server = uvicorn.Server(config)
         self.thread = threading.Thread(target=self.server.run, daemon=True)
@@ -67,7 +69,7 @@ class Salon:
 
     def stop(self) -> None:
         self.server.should_exit = True
-        self.thread.join(timeout=10)
+        self.thread.join(timeout=2 * LAST_ANSWERS_S)
 
 
 @pytest.fixture
@@ -85,7 +87,8 @@ def demo_salon(salon: Salon) -> Salon:
 
 
 @pytest.fixture
-def page(browser: Browser) -> Iterator[Page]:
+def page(browser: Browser, salon: Salon) -> Iterator[Page]:
+    """Closed before its salon is, so that no connection is left open."""
     context = browser.new_context(viewport={"width": 1280, "height": 800}, reduced_motion="reduce")
     context.set_default_timeout(20_000)
     tab = context.new_page()

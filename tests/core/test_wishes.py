@@ -12,7 +12,7 @@ from dapwick.core.outlines.families import FAMILIES
 from dapwick.core.outlines.variant import Variant, read_variant
 from dapwick.core.outlines.wishes import Wishes, aim_of, fringe_limit, size_shift
 from dapwick.core.plan.growth import growth_mm, weeks_range, weeks_to_grow
-from dapwick.core.plan.tools import guard_for
+from dapwick.core.plan.tools import clipped_to, guard_under
 from dapwick.service.planning import FittedGround, Plan, fit_on, plan_on
 
 
@@ -102,7 +102,8 @@ def test_weeks_to_grow_round_up_and_have_a_range() -> None:
     ],
 )
 def test_the_tool_is_never_longer_than_the_zone(shortest: float, clipped: bool, tool: str) -> None:
-    assert guard_for(shortest, clipped).startswith(tool)
+    choice = clipped_to(shortest) if clipped else guard_under(shortest)
+    assert choice.words.startswith(tool)
 
 
 def test_a_variant_goes_out_and_comes_in_unchanged() -> None:

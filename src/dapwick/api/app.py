@@ -13,6 +13,7 @@ from fastapi.responses import FileResponse, JSONResponse
 
 from dapwick import __version__
 from dapwick.api import schemas as s
+from dapwick.api.cut_routes import router as cut_router
 from dapwick.api.outline_routes import router as outline_router
 from dapwick.api.photo_routes import router as photo_router
 from dapwick.api.routes import router
@@ -21,6 +22,7 @@ from dapwick.demo.dogs import CAMERA
 from dapwick.devices.camera import SimulatedCamera
 from dapwick.records.store import SalonStore
 from dapwick.service import edges
+from dapwick.service.cutting import Cutting
 from dapwick.service.photos import sweep_orphans
 from dapwick.service.planner import Planner
 from dapwick.service.workbench import Workbench
@@ -52,11 +54,13 @@ def make_app(store: SalonStore | None, web: Path | None = None) -> FastAPI:
     )
     app.state.store = store
     app.state.planner = Planner(store) if store else None
+    app.state.cutting = Cutting(store, app.state.planner) if store else None
     app.state.bench = bench
     app.state.camera = SimulatedCamera(CAMERA)
     app.include_router(router, prefix="/api")
     app.include_router(photo_router, prefix="/api")
     app.include_router(outline_router, prefix="/api")
+    app.include_router(cut_router, prefix="/api")
     app.add_exception_handler(DapwickError, _domain_error)
     app.add_exception_handler(RequestValidationError, _bad_request)
     if web:

@@ -8,6 +8,7 @@ from fastapi import Depends, Request
 
 from dapwick.devices.camera import SimulatedCamera
 from dapwick.records.store import SalonStore
+from dapwick.service.cutting import Cutting
 from dapwick.service.planner import Planner
 from dapwick.service.workbench import Workbench
 
@@ -22,6 +23,11 @@ def _planner(request: Request) -> Planner:
     return planner
 
 
+def _cuts(request: Request) -> Cutting:
+    cutting: Cutting = request.app.state.cutting
+    return cutting
+
+
 def _bench(request: Request) -> Workbench:
     bench: Workbench = request.app.state.bench
     return bench
@@ -34,5 +40,6 @@ def _camera(request: Request) -> SimulatedCamera:
 
 Store = Annotated[SalonStore, Depends(_store)]
 Plans = Annotated[Planner, Depends(_planner)]
+Cuts = Annotated[Cutting, Depends(_cuts)]
 Bench = Annotated[Workbench, Depends(_bench)]
 Camera = Annotated[SimulatedCamera, Depends(_camera)]

@@ -42,6 +42,9 @@ class ZoneOut(BaseModel):
     tool: str
     clipped: bool
     why: str
+    shortest_mm: float
+    longest_mm: float
+    by: str
 
 
 class ParameterOut(BaseModel):

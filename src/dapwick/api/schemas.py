@@ -154,6 +154,8 @@ class DogOut(BaseModel):
     hand_measures: list[HandMeasureIO]
     coat_probes: list[ProbeIO]
     wishes: WishesIO
+    traits: list[str]
+    stylist: str
     stages: dict[str, StageState]
     saved_outline: SavedOutlineOut | None
 

@@ -44,6 +44,8 @@ def dog(card: DogCard, job_of: JobOf = no_job) -> s.DogOut:
         hand_measures=[hand_measure(m) for m in card.hand_measures],
         coat_probes=[s.ProbeIO.model_validate(p) for p in card.coat_probes],
         wishes=s.WishesIO.model_validate(card.wishes),
+        traits=list(card.traits),
+        stylist=card.stylist,
         stages=card.stages,
         saved_outline=s.SavedOutlineOut.model_validate(saved) if saved else None,  # type: ignore[arg-type]
     )

@@ -13,6 +13,7 @@ import numpy as np
 
 from dapwick.core.marks import guided_order
 from dapwick.core.observations import PlacedMark
+from dapwick.core.plan.kit import Stylist
 
 PHOTOS: Final = Path(__file__).parent / "photos"
 CAMERA: Final = Path(__file__).parent / "camera"
@@ -35,24 +36,41 @@ ALL_SEVEN: Final = (
 @dataclass(frozen=True)
 class DemoDog:
     """key names the files. slots: the photos its visit begins with. marked: they come with marks and a
-    calliper reading, as after a first visit."""
+    calliper reading, as after a first visit; traits: what is known of its handling."""
 
     key: str
     starts: str
     note: str
     slots: tuple[str, ...]
     marked: bool = False
+    traits: tuple[str, ...] = ()
 
 
+OLD_AND_THIN: Final = ("tires", "old", "thin_coat")
+DEMO_STYLISTS: Final = (Stylist("Oriel", "left"), Stylist("Benno", "right"))
 DEMO_DOGS: Final = (
-    DemoDog("fogbell", "09:30", "Minds the muzzle. Owner: eyes to be seen.", FIRST, marked=True),
-    DemoDog("bobbin", "13:00", "First visit. Owner: soft and round, please.", FIRST),
+    DemoDog("fogbell", "09:30", "Minds the muzzle. Owner: eyes to be seen.", FIRST, True, ("minds_muzzle",)),
+    DemoDog("bobbin", "13:00", "First visit. Owner: soft and round, please.", FIRST, traits=("first_time",)),
     DemoDog("tiller", "10:30", "Pulls at the lead, stands like a rock. Scale card held beside.", ALL_SEVEN),
     DemoDog("marlin-spike", "11:30", "Black on black: towel behind the head.", ALL_SEVEN),
-    DemoDog("kelpie-jo", "14:00", "Puppy, first time: no photos yet. Fidgets.", ()),
-    DemoDog("squall", "14:45", "Flat face: pauses. Fringe out of the eyes.", ALL_SEVEN),
+    DemoDog(
+        "kelpie-jo",
+        "14:00",
+        "Puppy, first time: no photos yet. Fidgets.",
+        (),
+        traits=("sways", "puppy", "first_time"),
+    ),
+    DemoDog(
+        "squall", "14:45", "Flat face: pauses. Fringe out of the eyes.", ALL_SEVEN, traits=("flat_face",)
+    ),
     DemoDog("ratline", "15:30", "One ear sits lower. Owner: even, please.", ALL_SEVEN),
-    DemoDog("halyard", "16:30", "Fourteen years: chin rest, short steps.", ALL_SEVEN),
+    DemoDog(
+        "halyard",
+        "16:30",
+        "Fourteen years: chin rest, short steps.",
+        ALL_SEVEN,
+        traits=("tires", "old", "thin_coat"),
+    ),
 )
 
 

@@ -6,17 +6,13 @@ import io
 from typing import Final
 
 import cv2
-from reportlab.lib.pagesizes import A4, LETTER
 from reportlab.lib.units import mm
 from reportlab.pdfgen.canvas import Canvas
 
-from dapwick.core.errors import BadInput
 from dapwick.core.scale_card import HEIGHT_MM, MARKER_IDS, MARKER_MM, WIDTH_MM, marker_corners_mm
+from dapwick.exports.paper import check_line, size_of
 
-PAPERS: Final = {"a4": A4, "letter": LETTER}
 CELLS: Final = 6
-CHECK_MM: Final = 100.0
-TICK_MM: Final = 4.0
 LEFT_MM: Final = 25.0
 TOP_MM: Final = 60.0
 HOW: Final = (
@@ -29,17 +25,15 @@ HOW: Final = (
 
 def scale_card_pdf(paper: str = "a4") -> bytes:
     """One page with the card at true size. paper: a4 or letter."""
-    if paper not in PAPERS:
-        raise BadInput("paper", expected=" or ".join(PAPERS), got=paper)
+    size = size_of(paper)
     out = io.BytesIO()
-    size = PAPERS[paper]
     page = Canvas(out, pagesize=size, pageCompression=1, invariant=1)
     page.setTitle("Dapwick scale card")
     page.setViewerPreference("PrintScaling", "None")
     top = size[1] / mm - TOP_MM
     _words(page, top + 32)
     _card(page, LEFT_MM, top - HEIGHT_MM)
-    _check_line(page, LEFT_MM, top - HEIGHT_MM - 28)
+    check_line(page, LEFT_MM, top - HEIGHT_MM - 28)
     page.showPage()
     page.save()
     return out.getvalue()
@@ -73,13 +67,3 @@ def _cell(page: Canvas, left_mm: float, top_mm: float, row: int, column: int) ->
     side = MARKER_MM / CELLS
     x, y = left_mm + column * side, top_mm - (row + 1) * side
     page.rect(x * mm, y * mm, side * mm, side * mm, stroke=0, fill=1)
-
-
-def _check_line(page: Canvas, left_mm: float, y_mm: float) -> None:
-    page.setLineWidth(0.5)
-    page.line(left_mm * mm, y_mm * mm, (left_mm + CHECK_MM) * mm, y_mm * mm)
-    for at in range(0, int(CHECK_MM) + 1, 10):
-        tick = TICK_MM if at in (0, int(CHECK_MM)) else TICK_MM / 2
-        page.line((left_mm + at) * mm, (y_mm - tick) * mm, (left_mm + at) * mm, (y_mm + tick) * mm)
-    page.setFont("Helvetica", 9)
-    page.drawString(left_mm * mm, (y_mm + 6) * mm, "check line: 100 mm")

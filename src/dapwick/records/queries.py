@@ -6,7 +6,7 @@ from sqlalchemy import select
 from sqlalchemy.orm import Session, selectinload
 
 from dapwick.core.errors import NotFound
-from dapwick.records.models import DogRow, PhotoRow, VariantRow, VisitRow
+from dapwick.records.models import CutRow, CutStepRow, DogRow, PhotoRow, VariantRow, VisitRow
 
 
 def dogs_in_order(session: Session) -> list[DogRow]:
@@ -57,6 +57,12 @@ def photo(session: Session, photo_id: int) -> PhotoRow:
     if row is None or row.removed is not None:
         raise NotFound("photo", photo_id)
     return row
+
+
+def steps_done_by(session: Session, stylist: str) -> list[CutStepRow]:
+    """Every step a stylist has done, oldest first."""
+    rows = select(CutStepRow).join(CutRow).where(CutRow.stylist == stylist, CutStepRow.state == "done")
+    return list(session.scalars(rows.order_by(CutStepRow.at)))
 
 
 def variants(session: Session) -> list[VariantRow]:

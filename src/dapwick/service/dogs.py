@@ -16,7 +16,7 @@ from dapwick.records import queries
 from dapwick.records.models import DogRow, OutlineRow, PhotoRow, VisitRow
 from dapwick.records.store import SalonStore
 
-STAGES = ("photos", "marks", "outline")
+STAGES = ("photos", "marks", "outline", "cut")
 ENOUGH_MARKS = 8
 """Marks on a photo from which the stage counts as done; the solve itself needs MIN_MARKS."""
 
@@ -53,7 +53,8 @@ class VisitCard:
 
 @dataclass(frozen=True)
 class DogCard:
-    """One dog and its open visit. stages: photos, marks, outline → done or needs_you."""
+    """One dog and its open visit. stages: photos, marks, outline, cut → done or needs_you. traits: what it minds;
+    stylist: who cuts, where somebody was chosen."""
 
     id: int
     name: str
@@ -70,6 +71,8 @@ class DogCard:
     hand_measures: tuple[dict[str, Any], ...]
     coat_probes: tuple[dict[str, Any], ...]
     wishes: dict[str, Any]
+    traits: tuple[str, ...]
+    stylist: str
     stages: dict[str, str]
     saved_outline: dict[str, Any] | None
 
@@ -137,6 +140,8 @@ def card_of(row: DogRow) -> DogCard:
         tuple(visit.hand_measures),
         tuple(visit.coat_probes),
         dict(visit.wishes),
+        tuple(row.traits),
+        visit.stylist,
         _stages(photos, visit),
         saved_card(visit.outlines[-1]) if visit.outlines else None,
     )
@@ -205,5 +210,6 @@ def _stages(photos: list[PhotoRow], visit: VisitRow) -> dict[str, str]:
         "photos": len(photos) >= 2,
         "marks": len(marked) >= 2 and bool(visit.hand_measures),
         "outline": bool(visit.outlines),
+        "cut": bool(visit.cuts) and visit.cuts[-1].ended is not None,
     }
     return {stage: "done" if done[stage] else "needs_you" for stage in STAGES}

@@ -2,13 +2,10 @@
 
 from __future__ import annotations
 
-import hashlib
-import json
-from collections import OrderedDict
 from collections.abc import Mapping
 from dataclasses import dataclass, field
 from threading import Lock
-from typing import Any, Final, Generic, TypeVar
+from typing import Any, Final
 
 import numpy as np
 
@@ -25,6 +22,8 @@ from dapwick.records.store import SalonStore
 from dapwick.service.dogs import saved_card
 from dapwick.service.drawing import HeadDrawing, drawing_of
 from dapwick.service.given import given_of, probes_of
+from dapwick.service.kept import Kept, hash_of
+from dapwick.service.kit import kit_of
 from dapwick.service.looking import chance_of
 from dapwick.service.photos import marks_of, slot_name
 from dapwick.service.planning import FittedGround, Plan, fit_on, plan_on, thumb_on
@@ -35,7 +34,6 @@ from dapwick.vision.photo import read_photo
 
 KEPT_STUDIES: Final = 6
 KEPT_FITS: Final = 80
-Value = TypeVar("Value")
 
 
 @dataclass(frozen=True)
@@ -59,40 +57,21 @@ class Planned:
     photo_ids: dict[str, int]
 
 
-class _Kept(Generic[Value]):
-    """The last few of something made at cost, by key. Safe across threads."""
-
-    def __init__(self, most: int) -> None:
-        self._most, self._lock = most, Lock()
-        self._values: OrderedDict[str, Value] = OrderedDict()
-
-    def get(self, key: str) -> Value | None:
-        with self._lock:
-            if key in self._values:
-                self._values.move_to_end(key)
-            return self._values.get(key)
-
-    def put(self, key: str, value: Value) -> Value:
-        with self._lock:
-            self._values[key] = value
-            while len(self._values) > self._most:
-                self._values.popitem(last=False)
-        return value
-
-
 class Planner:
     """Keeps the last few studies and fits, so that dragging a slider only redraws."""
 
     def __init__(self, store: SalonStore) -> None:
         self.store = store
-        self._studies: _Kept[Study] = _Kept(KEPT_STUDIES)
-        self._fits: _Kept[FittedGround] = _Kept(KEPT_FITS)
+        self._studies: Kept[Study] = Kept(KEPT_STUDIES)
+        self._fits: Kept[FittedGround] = Kept(KEPT_FITS)
         self._making = Lock()
 
     def plan(self, dog_id: int, asked: Asked) -> Planned:
         """The plan at this setting and what it rests on."""
         key, fitted, ids = self._fitted(dog_id, asked)
-        return Planned(plan_on(fitted, asked.params, asked.moving, asked.weeks_ahead), fitted, key, ids)
+        with self.store.session() as session:
+            kit, _ = kit_of(session)
+        return Planned(plan_on(fitted, asked.params, asked.moving, asked.weeks_ahead, kit), fitted, key, ids)
 
     def _fitted(self, dog_id: int, asked: Asked) -> tuple[str, FittedGround, dict[str, int]]:
         chosen = family_of(self.store, asked.family)
@@ -101,7 +80,7 @@ class Planner:
         settle_schools(chosen, asked.schools)
         key, study, ids, wishes = self._study(dog_id)
         settled = settle_schools(chosen, asked.schools, study.ground.coat_type)
-        fit_key = _hash([key, asked.family, settled, vars(wishes), [p.default for p in chosen.parameters]])
+        fit_key = hash_of([key, asked.family, settled, vars(wishes), [p.default for p in chosen.parameters]])
         fitted = self._fits.get(fit_key) or self._fits.put(fit_key, fit_on(study, chosen, settled, wishes))
         return key, fitted, ids
 
@@ -109,6 +88,11 @@ class Planner:
         """An outline as it is fitted, with its verdict and aligned views; nothing is drawn over photos."""
         fit_key, fitted, ids = self._fitted(dog_id, Asked(key))
         return Planned(thumb_on(fitted), fitted, fit_key, ids)
+
+    def inputs(self, dog_id: int) -> str:
+        """The hash of what the open visit's plans rest on, wishes among it."""
+        key, _, wishes = self._inputs(dog_id)
+        return hash_of([key, vars(wishes)])
 
     def study(self, dog_id: int) -> tuple[str, Study]:
         """The open visit's head studied, under the hash of what it rests on."""
@@ -224,7 +208,7 @@ class Planner:
 
 
 def _inputs_hash(visit: VisitRow) -> str:
-    return _hash(
+    return hash_of(
         [
             visit.dog.coat,
             visit.dog.muzzle,
@@ -240,7 +224,3 @@ def _inputs_hash(visit: VisitRow) -> str:
             ],
         ]
     )
-
-
-def _hash(inputs: list[Any]) -> str:
-    return hashlib.sha256(json.dumps(inputs, sort_keys=True, default=dict).encode()).hexdigest()

@@ -20,10 +20,11 @@ from dapwick.core.outlines.ground import Ground
 from dapwick.core.outlines.verdict import Verdict, quick_verdict, verdict_of
 from dapwick.core.outlines.wishes import NO_WISHES, Wishes
 from dapwick.core.plan.growth import growth_mm
+from dapwick.core.plan.kit import USUAL_KIT, Kit
 from dapwick.core.plan.lengths import NORMAL_90, ZoneLength, planned_groups, zone_lengths
 from dapwick.service.describe import in_words
 from dapwick.service.study import Study, head_faces, seen_by
-from dapwick.vision.silhouette import silhouette
+from dapwick.vision.silhouette import MASK_SIDE_PX, silhouette
 
 SHEET_VIEWS: Final[Mapping[str, tuple[int, int, int, int]]] = {
     "front": (0, -1, 2, -1),
@@ -109,13 +110,17 @@ def drawn_on(fitted: FittedGround, params: Mapping[str, Any]) -> Outline:
 
 
 def plan_on(
-    fitted: FittedGround, params: Mapping[str, Any], moving: bool = False, weeks_ahead: float = 0.0
+    fitted: FittedGround,
+    params: Mapping[str, Any],
+    moving: bool = False,
+    weeks_ahead: float = 0.0,
+    kit: Kit = USUAL_KIT,
 ) -> Plan:
     """Everything shown for one setting of the sliders, as it will be some weeks after the cut. While a slider
     is moving, what does not change with it (skin, coat), draws and the aligned sheet are left out."""
     outline = drawn_on(fitted, params)
     draws = None if moving else draws_of(outline)
-    zones = zone_lengths(outline, draws)
+    zones = zone_lengths(outline, draws, kit)
     runs_out = draws.chance_out(planned_groups(outline)) if draws else None
     depth, ears = grown(outline, weeks_ahead)
     finished = surface(outline, depth)
@@ -257,17 +262,20 @@ def _pair(at: Array) -> tuple[float, float]:
     return float(at[0]), float(at[1])
 
 
-def sheet_lines(outline: Outline, finished: Array, ears: tuple[Array, Array]) -> dict[str, dict[str, Array]]:
-    """Outline, coat and skin of the aligned views, mm, x right and y down, shared scale and level."""
+def sheet_lines(
+    outline: Outline, finished: Array, ears: tuple[Array, Array], side_px: int = MASK_SIDE_PX
+) -> dict[str, dict[str, Array]]:
+    """Outline, coat and skin of the aligned views, mm, x right and y down, shared scale and level. side_px: how
+    finely they are traced."""
     ground = outline.ground
     faces, skin_faces = head_faces(ground), ground.skin.template.faces
     coat = np.concatenate([surface(outline, ground.coat.depth_mm), *ears_now(ground)])
     cut = np.concatenate([finished, *ears])
     return {
         view: {
-            "skin": silhouette(flat(ground.skin.vertices_mm, view), skin_faces),
-            "coat": silhouette(flat(coat, view), faces),
-            "outline": silhouette(flat(cut, view), faces),
+            "skin": silhouette(flat(ground.skin.vertices_mm, view), skin_faces, side_px),
+            "coat": silhouette(flat(coat, view), faces, side_px),
+            "outline": silhouette(flat(cut, view), faces, side_px),
         }
         for view in SHEET_VIEWS
     }

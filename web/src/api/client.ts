@@ -144,6 +144,30 @@ export const api = {
     told<Outline>(
       client.POST('/api/dogs/{dog_id}/outline/preview', { params: { path: { dog_id } }, body, signal }),
     ),
+  kit: () => told<Schemas['KitIO']>(client.GET('/api/kit')),
+  usualKit: () => told<Schemas['KitIO']>(client.GET('/api/kit/usual')),
+  putKit: (body: Schemas['KitIO']) => told<Schemas['KitIO']>(client.PUT('/api/kit', { body })),
+  cutGuide: () => told<Schemas['CutGuide']>(client.GET('/api/cut-guide')),
+  putTraits: (dog_id: number, traits: string[]) =>
+    told<Dog>(client.PUT('/api/dogs/{dog_id}/traits', { params: { path: { dog_id } }, body: { traits } })),
+  putStylist: (dog_id: number, name: string) =>
+    told<Dog>(client.PUT('/api/dogs/{dog_id}/stylist', { params: { path: { dog_id } }, body: { name } })),
+  cut: (dog_id: number) =>
+    told<Schemas['CutOut']>(client.GET('/api/dogs/{dog_id}/cut', { params: { path: { dog_id } } })),
+  startCut: (dog_id: number, again: boolean) =>
+    told<Schemas['CutOut']>(
+      client.POST('/api/dogs/{dog_id}/cut', { params: { path: { dog_id } }, body: { again } }),
+    ),
+  putStep: (dog_id: number, step: string, body: Schemas['EntryIn']) =>
+    told<unknown>(
+      client.PUT('/api/dogs/{dog_id}/cut/steps/{step}', { params: { path: { dog_id, step } }, body }),
+    ),
+  endCut: (dog_id: number, stopped_after: string | null) =>
+    told<Schemas['CutOut']>(
+      client.POST('/api/dogs/{dog_id}/cut/end', { params: { path: { dog_id } }, body: { stopped_after } }),
+    ),
+  takeUpCut: (dog_id: number) =>
+    told<Schemas['CutOut']>(client.DELETE('/api/dogs/{dog_id}/cut/end', { params: { path: { dog_id } } })),
   choices: () => told<Schemas['ChoiceOut'][]>(client.GET('/api/outlines')),
   thumb: (dog_id: number, family: string, signal?: AbortSignal) =>
     told<Thumb>(

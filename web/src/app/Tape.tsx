@@ -7,6 +7,7 @@ export const STAGES = [
   { id: 'photos', words: 'Photos' },
   { id: 'marks', words: 'Marks' },
   { id: 'outline', words: 'Outline' },
+  { id: 'cut', words: 'Cut' },
 ] as const
 
 const TICK_PX = 10
@@ -70,7 +71,7 @@ function Stage({ dog, id, words }: { dog: Dog; id: string; words: string }) {
     <NavLink
       to={`/dogs/${dog.id}/${id}`}
       className={({ isActive }) =>
-        `relative flex min-w-32 items-center justify-center gap-2 px-5 text-lg ${
+        `relative flex min-w-24 items-center justify-center gap-2 px-4 text-lg ${
           isActive
             ? 'my-1 rounded-md border-4 border-brass bg-[#fffaf0] pt-0 font-bold shadow'
             : 'pt-2 font-medium hover:bg-tape-deep/40'

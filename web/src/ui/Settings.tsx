@@ -20,6 +20,8 @@ const KEYS: [string, string][] = [
   ['U', 'not sure of the chosen mark'],
   ['Space, Page Down', 'take the photo (camera)'],
   ['P, A, T, + and −', 'pull, add, take away, brush size (a photo’s edge)'],
+  ['Space, →, Page Down', 'done, next step (cut); ← and Page Up go back'],
+  ['S, N, W, L, H', 'skip, note, why, list, stop here (cut)'],
   ['?', 'this list'],
 ]
 

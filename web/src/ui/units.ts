@@ -12,6 +12,15 @@ export function useUnit(): [Unit, () => void] {
 
 const MM_PER_INCH = 25.4
 
+const TENTHS_UNDER_MM = 5
+const SIXTEENTHS_FROM_MM = 3
+
+/** A length as it is cut: short blades to a tenth of a millimetre or a hundredth of an inch. */
+export function cutLength(mm: number, unit: Unit): string {
+  if (unit === 'mm') return mm < TENTHS_UNDER_MM ? String(Math.round(mm * 10) / 10) : String(Math.round(mm))
+  return mm < SIXTEENTHS_FROM_MM ? `${(mm / MM_PER_INCH).toFixed(2)}″` : length(mm, unit)
+}
+
 /** A length as it is read at the table: whole mm, or inches to a sixteenth. */
 export function length(mm: number, unit: Unit): string {
   if (unit === 'mm') return String(Math.round(mm))

@@ -10,9 +10,13 @@ import numpy as np
 from dapwick.core.arrays import Array, IntArray, unit
 from dapwick.core.head.ears import ACROSS, ALONG, Ear, grid_faces
 from dapwick.core.head.stand import depth_of, length_of
+from dapwick.core.head.zones import Side
 
 CLIPPED_MM: Final = 1.5
 """Length left where leather is clipped: a 10 with the growth, outward, which is the safe default."""
+SHORT_MM: Final = 6.5
+"""Leather cut to this or shorter is clipped; its edge is scissored still."""
+CLIPPABLE: Final = ("ear_outside", "ear_inside")
 TIP, THIRD, FOLD, WHOLE, NONE = 0.8, 0.66, 0.45, 0.0, 1.0
 """Share along the leather from its base at which clipping starts."""
 OVER_THE_EDGE: Final = 0.75
@@ -36,7 +40,7 @@ class EarZone:
     """One zone of one ear, hair lengths (mm): left, there now, σ of both; depth_mm as it stands."""
 
     zone: str
-    side: str
+    side: Side
     leave_mm: float
     now_mm: float
     sigma_mm: float
@@ -59,7 +63,15 @@ def ear_zones(ear: Ear, cut: EarCut, stand: float) -> tuple[EarZone, ...]:
     depth = depth_of(leave, factor)
     numbers = np.column_stack([leave, now, sigma, depth]).tolist()
     return tuple(
-        EarZone(c.zone, ear.side, left, was, spread, deep, left <= CLIPPED_MM)
+        EarZone(
+            c.zone,
+            ear.side,
+            left,
+            was,
+            spread,
+            deep,
+            left <= (SHORT_MM if c.zone in CLIPPABLE else CLIPPED_MM),
+        )
         for c, (left, was, spread, deep) in zip(ear.coat, numbers, strict=True)
     )
 

@@ -111,7 +111,7 @@ class Family:
     default_size(face): the size (mm) it would like on this head, coat apart; size_words: what it is called;
     size_reach: how far below and above that the fit may go;
     size_grip: where the drawing is pulled to change it. coats: by coat type, what it costs the family and
-    the reason told. planned: zones it gives lengths for, in reading order.
+    the reason told. planned: zones it gives lengths for, in reading order; based_on: the family under a variant.
     """
 
     id: str
@@ -129,6 +129,12 @@ class Family:
     coats: Mapping[str, tuple[float, str]] = field(default_factory=dict)
     finish: str = ""
     cautions: tuple[str, ...] = ()
+    based_on: str = ""
+
+    @property
+    def shape_id(self) -> str:
+        """The family whose rule this is: its own, or the one a salon's variant stands on."""
+        return self.based_on or self.id
 
     @property
     def turned(self) -> tuple[Parameter, ...]:

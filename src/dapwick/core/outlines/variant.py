@@ -51,6 +51,7 @@ class Variant:
             base,
             id=key,
             name=self.name,
+            based_on=base.shape_id,
             parameters=tuple(
                 replace(p, default=float(self.parameters.get(p.id, p.default))) if p.id != FULLNESS else p
                 for p in base.parameters

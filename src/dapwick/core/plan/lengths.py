@@ -10,20 +10,31 @@ from scipy.special import ndtr
 
 from dapwick.core.arrays import Array, IntArray
 from dapwick.core.head.stand import length_of
+from dapwick.core.head.zones import Side
+from dapwick.core.outlines.covers import Cover
 from dapwick.core.outlines.draws import Draws
 from dapwick.core.outlines.ear_cut import EarZone, ear_zones
 from dapwick.core.outlines.fit import Outline
 from dapwick.core.outlines.ground import FLOOR_MM
-from dapwick.core.plan.tools import guard_for
+from dapwick.core.plan.kit import USUAL_KIT, Kit
+from dapwick.core.plan.tools import clipped_to, guard_under
 
-SIDES: Final = ("left", "right")
+SIDES: Final[tuple[Side, Side]] = ("left", "right")
 NORMAL_90: Final = 1.644854
 TELLING_SHORTAGE_MM: Final = 4.0
-SHORTEST_PERCENTILE: Final = 10
+SHORTEST_PERCENTILE, LONGEST_PERCENTILE = 10, 90
 SHORT_PERCENTILE: Final = 75
 """A quarter of a zone without enough hair is seen by everybody; a few places are not."""
 CLIPPED_SHARE: Final = 0.6
 OUT_OF_ROOM_MM: Final = 0.5
+SCISSORED, CLIPPED = "scissors", "clipper"
+DONE_BY: Final = {
+    "guard": CLIPPED,
+    "shears over comb": SCISSORED,
+    "blending shears": "thinning",
+    "thinning shears": "thinning",
+}
+"""What a cover's tool comes to, where it is not said already."""
 EAR_ORDER: Final = ("ear_outside", "ear_inside", "ear_edge", "ear_base_front", "ear_base_rear")
 
 
@@ -31,11 +42,11 @@ EAR_ORDER: Final = ("ear_outside", "ear_inside", "ear_edge", "ear_base_front", "
 class ZoneLength:
     """One zone of one side. All but depth_mm are hair lengths (mm); depth_mm is the outline's depth
     over the skin. low..high is the 90 % interval of leave_mm; now_mm the coat as it is, now_low..now_high its
-    90 % interval; wanted_mm what the family asks, room apart. clipped: a blade or thinning sets it rather than
-    the outline's surface; why: the rule that set it."""
+    90 % interval; wanted_mm what the family asks, room apart; shortest_mm..longest_mm the range over the zone.
+    clipped: a blade or thinning sets it rather than the outline's surface; by: what does; why: the rule that set it."""
 
     zone: str
-    side: str
+    side: Side
     leave_mm: float
     low: float
     high: float
@@ -50,9 +61,14 @@ class ZoneLength:
     tool: str
     clipped: bool
     why: str
+    shortest_mm: float
+    longest_mm: float
+    by: str = SCISSORED
 
 
-def zone_lengths(outline: Outline, draws: Draws | None = None) -> tuple[ZoneLength, ...]:
+def zone_lengths(
+    outline: Outline, draws: Draws | None = None, kit: Kit = USUAL_KIT
+) -> tuple[ZoneLength, ...]:
     """Every planned zone, left then right, ears last. Without draws (while a slider moves) the interval is the
     skin's own uncertainty alone."""
     lengths = _Lengths(
@@ -60,8 +76,10 @@ def zone_lengths(outline: Outline, draws: Draws | None = None) -> tuple[ZoneLeng
         outline.ground.now_mm,
         length_of(outline.wanted_mm, outline.ground.coat.stand),
     )
-    skin = [_zone(outline, lengths, draws, zone, side) for zone in outline.family.planned for side in SIDES]
-    return (*skin, *_ears(outline))
+    skin = [
+        _zone(outline, lengths, draws, kit, zone, side) for zone in outline.family.planned for side in SIDES
+    ]
+    return (*skin, *_ears(outline, kit))
 
 
 @dataclass(frozen=True)
@@ -83,7 +101,9 @@ def planned_groups(outline: Outline) -> list[IntArray]:
     return [at for at in found if len(at)]
 
 
-def _zone(outline: Outline, lengths: _Lengths, draws: Draws | None, zone: str, side: str) -> ZoneLength:
+def _zone(
+    outline: Outline, lengths: _Lengths, draws: Draws | None, kit: Kit, zone: str, side: Side
+) -> ZoneLength:
     ground = outline.ground
     at, stand = ground.skin.in_zone(zone, side), ground.coat.stand
     leave, now, coat_sigma = lengths.leave[at], lengths.now[at], ground.coat.sigma_mm[at]
@@ -93,9 +113,12 @@ def _zone(outline: Outline, lengths: _Lengths, draws: Draws | None, zone: str, s
     )  # fmt: skip
     of_each.sort(axis=1)
     middle, now_middle, off, wanted, depth, factor, sigma, over, _ = of_each[:, len(at) // 2].tolist()
-    shortest = float(of_each[0, len(at) * SHORTEST_PERCENTILE // 100])
+    shortest, longest = (
+        float(of_each[0, len(at) * share // 100]) for share in (SHORTEST_PERCENTILE, LONGEST_PERCENTILE)
+    )
     short = float(of_each[8, len(at) * SHORT_PERCENTILE // 100])
     covered = float(outline.covered[at].mean()) > CLIPPED_SHARE
+    cover = _cover(outline, at) if covered else None
     low, high = _interval(outline, draws, at, middle, covered)
     missing = float(length_of(np.array(short), np.array(factor))) if short > 0 else 0.0
     spread = NORMAL_90 * sigma / factor
@@ -113,9 +136,12 @@ def _zone(outline: Outline, lengths: _Lengths, draws: Draws | None, zone: str, s
         wanted_mm=wanted,
         depth_mm=depth,
         chance_short=float(ndtr(over / sigma)),
-        tool=_tool(outline, at, covered, shortest),
+        tool=_tool(cover, shortest, kit),
         clipped=covered,
-        why=_why(outline, at, covered),
+        why=_why(outline, at, cover),
+        shortest_mm=shortest,
+        longest_mm=longest,
+        by=DONE_BY.get(cover.tool, cover.tool) if cover else SCISSORED,
     )
 
 
@@ -130,19 +156,22 @@ def _interval(
     return max(middle - spread, 0.0), middle + spread
 
 
-def _tool(outline: Outline, at: IntArray, covered: bool, shortest_mm: float) -> str:
-    if not covered:
-        return guard_for(shortest_mm)
-    cover = outline.design.covers[int(np.bincount(outline.cover[at][outline.cover[at] >= 0]).argmax())]
-    if cover.length_mm is None:
+def _cover(outline: Outline, at: IntArray) -> Cover:
+    """The cover that holds most of a zone."""
+    return outline.design.covers[int(np.bincount(outline.cover[at][outline.cover[at] >= 0]).argmax())]
+
+
+def _tool(cover: Cover | None, shortest_mm: float, kit: Kit) -> str:
+    if cover is None:
+        return guard_under(shortest_mm, kit).words
+    if DONE_BY.get(cover.tool, cover.tool) != CLIPPED or cover.length_mm is None:
         return cover.tool
-    return guard_for(cover.length_mm, clipped=True)
+    return clipped_to(cover.length_mm, kit).words
 
 
-def _why(outline: Outline, at: IntArray, covered: bool) -> str:
+def _why(outline: Outline, at: IntArray, cover: Cover | None) -> str:
     """Which rule set the zone's length."""
-    if covered:
-        cover = outline.design.covers[int(np.bincount(outline.cover[at][outline.cover[at] >= 0]).argmax())]
+    if cover is not None:
         return f"{outline.family.name}: {cover.words}"
     half, free = len(at) / 2, outline.ground.free_mm(outline.design)[at]
     if np.count_nonzero(free < FLOOR_MM) > half:
@@ -151,15 +180,18 @@ def _why(outline: Outline, at: IntArray, covered: bool) -> str:
     return "as much as is surely there" if limited > half else f"{outline.family.name}: the outline"
 
 
-def _ears(outline: Outline) -> list[ZoneLength]:
+def _ears(outline: Outline, kit: Kit) -> list[ZoneLength]:
     stand = float(np.median(outline.ground.coat.stand))
     sides = [ear_zones(ear, outline.design.ears, stand) for ear in outline.ground.ears]
     return [
-        _ear(outline, zone) for pair in zip(*sides, strict=True) for zone in pair if zone.zone in EAR_ORDER
+        _ear(outline, zone, kit)
+        for pair in zip(*sides, strict=True)
+        for zone in pair
+        if zone.zone in EAR_ORDER
     ]
 
 
-def _ear(outline: Outline, z: EarZone) -> ZoneLength:
+def _ear(outline: Outline, z: EarZone, kit: Kit) -> ZoneLength:
     spread = NORMAL_90 * z.sigma_mm
     kept_whole = z.leave_mm >= z.now_mm
     return ZoneLength(
@@ -176,7 +208,10 @@ def _ear(outline: Outline, z: EarZone) -> ZoneLength:
         wanted_mm=z.leave_mm,
         depth_mm=z.depth_mm,
         chance_short=0.5 if kept_whole else 0.0,
-        tool="left" if kept_whole else guard_for(z.leave_mm, clipped=z.clipped),
+        tool="left" if kept_whole else (clipped_to if z.clipped else guard_under)(z.leave_mm, kit).words,
         clipped=z.clipped,
         why=f"{outline.family.name}: {outline.design.ears.words}",
+        shortest_mm=z.leave_mm,
+        longest_mm=z.leave_mm,
+        by=CLIPPED if z.clipped else SCISSORED,
     )

@@ -1,5 +1,5 @@
 import { useQuery } from '@tanstack/react-query'
-import { ChevronRight, Plus } from 'lucide-react'
+import { ChevronRight, Plus, Scissors } from 'lucide-react'
 import { useState } from 'react'
 import { Link } from 'react-router'
 import { STAGES, Tape } from '../../app/Tape'
@@ -21,9 +21,17 @@ export function Today() {
       <main className="mx-auto w-full max-w-5xl flex-1 overflow-auto p-6">
         <div className="mb-5 flex items-center justify-between">
           <h1 className="text-3xl font-bold tracking-tight">Today</h1>
-          <Button onClick={() => setAdding(true)}>
-            <Plus size={20} aria-hidden /> New dog
-          </Button>
+          <span className="flex items-center gap-3">
+            <Link
+              to="/kit"
+              className="inline-flex min-h-12 items-center gap-2 rounded-lg border border-rule bg-sheet px-4 font-semibold hover:border-ink"
+            >
+              <Scissors size={18} aria-hidden /> Kit
+            </Link>
+            <Button onClick={() => setAdding(true)}>
+              <Plus size={20} aria-hidden /> New dog
+            </Button>
+          </span>
         </div>
         {today.failureReason && !today.data && <Notice tone="warn">{today.failureReason.message}</Notice>}
         {today.isPending && !today.failureReason && <Notice>Fetching today’s dogs…</Notice>}

@@ -1,0 +1,192 @@
+"""Wire shapes of the kit and the cut."""
+
+from __future__ import annotations
+
+from datetime import datetime
+from typing import Literal
+
+from pydantic import BaseModel, Field
+
+from dapwick.core.plan.kit import Hand, Kind, Use, When, Work
+from dapwick.core.plan.rule import Doing
+
+Side = Literal["left", "right"]
+Point = tuple[float, float]
+
+
+class ToolIO(BaseModel):
+    id: str = Field(min_length=1, max_length=60)
+    kind: Kind
+    name: str
+    use: Use
+    leaves_mm: float | None = None
+
+
+class SkinLimitsIO(BaseModel):
+    first_mm: float
+    then_mm: list[float] = Field(min_length=1, max_length=10)
+    white_mm: float
+    sore_mm: float
+
+
+class StylistIO(BaseModel):
+    name: str
+    hand: Hand = "right"
+    awkward_side: Side | None = None
+    awkward: When = "first"
+    work: Work = "clip_first"
+
+
+class KitIO(BaseModel):
+    tools: list[ToolIO]
+    against_share: float
+    skin: SkinLimitsIO
+    stylists: list[StylistIO]
+
+
+class TraitOut(BaseModel):
+    code: str
+    words: str
+    about: Literal["minds", "dog", "coat", "skin"]
+
+
+class ChipOut(BaseModel):
+    code: str
+    words: str
+
+
+class CutGuide(BaseModel):
+    """What can be said of a dog, and noted at a step."""
+
+    traits: list[TraitOut]
+    notes: list[ChipOut]
+
+
+class TraitsIn(BaseModel):
+    traits: list[str]
+
+
+class StylistIn(BaseModel):
+    name: str
+
+
+class CutOfZone(BaseModel):
+    zone: str
+    side: Side
+    leave_mm: float
+    low: float
+    high: float
+    now_mm: float
+    remove_mm: float
+    shortest_mm: float
+    longest_mm: float
+
+
+class CautionOut(BaseModel):
+    id: str
+    brief: str
+    words: str
+    full: bool
+
+
+class BecauseOut(BaseModel):
+    of: str
+    words: str
+
+
+class StepOut(BaseModel):
+    id: str
+    number: int
+    rule: str
+    chapter: str
+    doing: Doing
+    title: str
+    how: str
+    side: Side | None
+    zones: list[str]
+    cuts: list[CutOfZone]
+    leave_mm: Point | None
+    eye: str
+    tool: str
+    tool_id: str | None
+    then_scissors: bool
+    told: str
+    direction: str
+    hold: str
+    check: str
+    cautions: list[CautionOut]
+    minutes: float
+    usual_min: float
+    minded: list[str]
+    may_end: bool
+    ends_with: str
+    sides_words: list[str]
+    why: list[BecauseOut]
+    view: str
+    line: list[Point]
+
+
+class SmallHeadOut(BaseModel):
+    skin: list[Point]
+    coat: list[Point]
+    outline: list[Point]
+
+
+class SheetStylist(BaseModel):
+    name: str
+    hand: Hand
+    first_side: Side
+
+
+class SheetOut(BaseModel):
+    """The cut sheet (see docs/formats.md) with its drawings, mm."""
+
+    format: str
+    version: str
+    dog: str
+    family: str
+    outline: str
+    finish: str
+    schools: dict[str, str]
+    stylist: SheetStylist
+    traits: list[str]
+    minutes: float
+    tools: list[str]
+    left_alone: list[str]
+    steps: list[StepOut]
+    heads: dict[str, SmallHeadOut]
+    patches: dict[str, list[Point]]
+
+
+class EntryIn(BaseModel):
+    """What was done in one step; tool and length where they differ from the sheet. state open takes it back."""
+
+    state: Literal["done", "skipped", "open"]
+    seconds: float | None = Field(default=None, ge=0)
+    tool: str = Field(default="", max_length=60)
+    length_mm: float | None = Field(default=None, ge=0, le=200)
+    notes: list[str] = Field(default=[], max_length=12)
+    at: datetime | None = None
+
+
+class EntryOut(EntryIn):
+    step: str
+
+
+class StartIn(BaseModel):
+    again: bool = False
+
+
+class EndIn(BaseModel):
+    stopped_after: str | None = None
+
+
+class CutOut(BaseModel):
+    sheet: SheetOut | None
+    reason: str
+    stylist: str
+    started: datetime | None
+    ended: datetime | None
+    stopped_after: str | None
+    stale: bool
+    log: dict[str, EntryOut]

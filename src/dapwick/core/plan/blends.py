@@ -1,0 +1,59 @@
+"""Where neighbouring zones step so far that a line would show, and how wide a blend takes it away."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+from typing import Final
+
+from dapwick.core.head.zones import Side
+from dapwick.core.plan.case import SIDES, Case
+
+LINE_SHOWS_MM: Final = 6.0
+WIDTH_A_STEP: Final = 2.0
+SHORT_BY_ITSELF: Final = ("stop", "inner_corner", "bridge", "lip_line", "lip_fold")
+"""Zones that outlines pass over: a step to them is the eye's or the nose's own."""
+
+
+@dataclass(frozen=True)
+class Blend:
+    """A step between two neighbours on one side, mm of hair length: from the longer zone to the shorter one over
+    width_mm. clean: a blade's edge beside scissored hair, which some outlines want seen."""
+
+    long: str
+    short: str
+    side: Side
+    from_mm: float
+    to_mm: float
+    clean: bool
+
+    @property
+    def step_mm(self) -> float:
+        return self.from_mm - self.to_mm
+
+    @property
+    def width_mm(self) -> float:
+        return WIDTH_A_STEP * self.step_mm
+
+    @property
+    def words(self) -> str:
+        return (
+            f"{self.long.replace('_', ' ')} {self.from_mm:.0f} to {self.short.replace('_', ' ')} "
+            f"{self.to_mm:.0f} mm, over {self.width_mm:.0f} mm"
+        )
+
+
+def blends_of(case: Case) -> tuple[Blend, ...]:
+    """Every telling step, the largest first; only where one of the two is cut at all."""
+    found = []
+    for a, b in case.neighbours:
+        if a in SHORT_BY_ITSELF or b in SHORT_BY_ITSELF:
+            continue
+        for side in SIDES:
+            one, other = case.zones.get((a, side)), case.zones.get((b, side))
+            if one is None or other is None or not (case.comes_off(a, side) or case.comes_off(b, side)):
+                continue
+            long, short = (one, other) if one.leave_mm >= other.leave_mm else (other, one)
+            if long.leave_mm - short.leave_mm > LINE_SHOWS_MM:
+                clean = case.clipped(long.zone) != case.clipped(short.zone)
+                found.append(Blend(long.zone, short.zone, side, long.leave_mm, short.leave_mm, clean))
+    return tuple(sorted(found, key=lambda blend: -blend.step_mm))

@@ -1,0 +1,73 @@
+"""One dog, one outline, one stylist, today: everything the rules of the cut may look at."""
+
+from __future__ import annotations
+
+from collections.abc import Mapping
+from dataclasses import dataclass, field
+from typing import Final
+
+from dapwick.core.head.zones import Side
+from dapwick.core.outlines.wishes import NO_WISHES, Wishes
+from dapwick.core.plan.handling import Closest, closest_on
+from dapwick.core.plan.kit import ANYBODY, USUAL_KIT, Kit, Stylist
+from dapwick.core.plan.lengths import ZoneLength
+from dapwick.core.plan.minutes import NOTHING_LEARNED, Learned
+from dapwick.core.prior import Carriage
+
+SIDES: Final[tuple[Side, Side]] = ("left", "right")
+OFF_MM: Final = 1.0
+"""Less than this coming off is nothing to do."""
+UNEVEN_MM: Final = 2.0
+"""Sides planned further apart than this are told, with the cause."""
+Place = tuple[str, Side]
+
+
+@dataclass(frozen=True)
+class Case:
+    """zones: planned lengths by zone and side; schools: every choice settled; carriage of the left and the right
+    ear; ears_words, lines_words: how ears and setting lines are cut; neighbours: zones that touch; bone_words: what
+    of the bone is uneven, by zone; measured: the measure behind a zone; steered: which wish moved a zone, "*" for
+    all; quiet_visits: earlier visits on which the head was clipped and the skin stayed quiet."""
+
+    family: str
+    family_name: str
+    coat: str
+    schools: Mapping[str, str]
+    zones: Mapping[Place, ZoneLength]
+    stylist: Stylist = ANYBODY
+    kit: Kit = USUAL_KIT
+    traits: tuple[str, ...] = ()
+    wishes: Wishes = NO_WISHES
+    carriage: tuple[Carriage, Carriage] = ("drop", "drop")
+    ears_words: str = ""
+    lines_words: str = ""
+    neighbours: tuple[tuple[str, str], ...] = ()
+    bone_words: Mapping[str, str] = field(default_factory=dict)
+    measured: Mapping[str, str] = field(default_factory=dict)
+    steered: Mapping[str, str] = field(default_factory=dict)
+    quiet_visits: int = 0
+    learned: Learned = NOTHING_LEARNED
+
+    @property
+    def closest(self) -> Closest:
+        return closest_on(self.traits, self.quiet_visits, self.kit.skin)
+
+    @property
+    def side_order(self) -> tuple[Side, Side]:
+        first = self.stylist.first_side
+        return (first, "left" if first == "right" else "right")
+
+    def planned(self, zone: str) -> tuple[ZoneLength, ...]:
+        """A zone's lengths, both sides where it has them."""
+        return tuple(self.zones[zone, side] for side in SIDES if (zone, side) in self.zones)
+
+    def clipped(self, zone: str) -> bool:
+        """Set by a blade rather than scissored to a surface."""
+        return any(z.clipped and z.by == "clipper" for z in self.planned(zone))
+
+    def thinned(self, zone: str) -> bool:
+        return any(z.clipped and z.by != "clipper" for z in self.planned(zone))
+
+    def comes_off(self, zone: str, side: Side | None = None) -> bool:
+        """Something worth cutting comes off there."""
+        return any(z.remove_mm >= OFF_MM for z in self.planned(zone) if side in (None, z.side))

@@ -1,0 +1,245 @@
+"""The cut sheet: every step in its order with length, tool, direction, hold, cautions, minutes and reasons."""
+
+from __future__ import annotations
+
+from collections.abc import Sequence
+from dataclasses import dataclass, replace
+from typing import Final
+
+from dapwick.core.head.zones import Side
+from dapwick.core.plan.case import OFF_MM, Case
+from dapwick.core.plan.cautions import Told, cautions_on
+from dapwick.core.plan.drafts import Draft, drafts_of
+from dapwick.core.plan.lengths import ZoneLength
+from dapwick.core.plan.order import in_order, may_end_after
+from dapwick.core.plan.rule import Doing, Path
+from dapwick.core.plan.rules import CHAPTERS
+from dapwick.core.plan.why import Because, uneven_words, why
+
+VERSION: Final = "cut-1"
+BY_EYE: Final = "by eye"
+HARD_HOLD: Final = "Short strokes; a change of place every half minute."
+HELPING_HAND: Final = "Chin rest, or a helper's hand."
+STEADIED: Final = frozenset({"sways", "old", "puppy"})
+MISSING_MM: Final = 4.0
+CUT_BY_NUMBER_MM: Final = 1.0
+"""Shorter than this nobody scissors by number."""
+CLOSE: Final = "as short as the comb lets you"
+
+
+@dataclass(frozen=True)
+class Cut:
+    """What one step does to one zone on one side; hair lengths, mm. low..high is the 90 % interval of leave_mm,
+    shortest..longest the range over the zone."""
+
+    zone: str
+    side: Side
+    leave_mm: float
+    low: float
+    high: float
+    now_mm: float
+    remove_mm: float
+    shortest_mm: float
+    longest_mm: float
+
+
+@dataclass(frozen=True)
+class Step:
+    """One step, as it is read at the table. leave_mm: shortest and longest number to cut to; None where eye says
+    how it is judged. tool and growth; told: where the tool cannot do what the plan asks. may_end: the dog may go
+    home after it; ends_with: what is left then. minutes: by the log;
+    usual_min: the rule's own. rule: whose minutes the log learns."""
+
+    id: str
+    number: int
+    rule: str
+    chapter: str
+    doing: Doing
+    title: str
+    how: str
+    side: Side | None
+    zones: tuple[str, ...]
+    cuts: tuple[Cut, ...]
+    leave_mm: tuple[float, float] | None
+    eye: str
+    tool: str
+    tool_id: str | None
+    then_scissors: bool
+    told: str
+    direction: str
+    hold: str
+    check: str
+    path: Path | None
+    cautions: tuple[Told, ...]
+    minutes: float
+    usual_min: float
+    minded: tuple[str, ...]
+    may_end: bool
+    ends_with: str
+    sides_words: tuple[str, ...]
+    why: tuple[Because, ...]
+
+
+@dataclass(frozen=True)
+class CutSheet:
+    """steps in order; tools: what to lay out, in the order of use; left_alone: zones where nothing is cut, with the
+    reason; minutes: all steps; carries the case it was made for."""
+
+    case: Case
+    steps: tuple[Step, ...]
+    tools: tuple[str, ...]
+    left_alone: tuple[str, ...]
+    version: str = VERSION
+
+    @property
+    def minutes(self) -> float:
+        return sum(step.minutes for step in self.steps)
+
+
+def cut_sheet(case: Case) -> CutSheet:
+    """The whole sheet for one case."""
+    ordered = in_order(drafts_of(case), case)
+    cautions = cautions_on(ordered, case)
+    ends = may_end_after(ordered)
+    steps = [
+        _step(draft, case, i + 1, told, end, _ends_with(ordered, i) if end else "")
+        for i, (draft, told, end) in enumerate(zip(ordered, cautions, ends, strict=True))
+    ]
+    return CutSheet(case, tuple(steps), _tools(steps), _left_alone(case, ordered))
+
+
+def _step(
+    draft: Draft, case: Case, number: int, told: tuple[Told, ...], may_end: bool, ends_with: str
+) -> Step:
+    rule, choice = draft.rule, draft.choice
+    worked = rule.doing == "work"
+    return Step(
+        id=draft.id,
+        number=number,
+        rule=rule.id,
+        chapter=CHAPTERS[draft.chapter].words,
+        doing=rule.doing,
+        title=_title(draft, case),
+        how=_how(draft, case),
+        side=draft.side,
+        zones=tuple(dict.fromkeys(zone for zone, _ in draft.places)),
+        cuts=tuple(_cut(z) for z in draft.lengths),
+        leave_mm=_leave(draft),
+        eye=_eye(draft, case),
+        tool=_tool_words(draft) if worked else "",
+        tool_id=draft.tool.id if worked and draft.tool else None,
+        then_scissors=choice is not None and choice.then_scissors,
+        told=choice.told if choice else "",
+        direction=rule.direction,
+        hold=_hold(draft, case),
+        check=rule.check,
+        path=_path(draft),
+        cautions=told,
+        minutes=draft.minutes,
+        usual_min=draft.usual_min,
+        minded=tuple(trait.words for trait in draft.traits),
+        may_end=may_end,
+        ends_with=ends_with,
+        sides_words=tuple(uneven_words(draft, case)) if worked else (),
+        why=why(draft, case),
+    )
+
+
+def _filled(words: str, draft: Draft, case: Case) -> str:
+    return words.format(side=draft.side or "", ears=case.ears_words, lines=case.lines_words)
+
+
+def _title(draft: Draft, case: Case) -> str:
+    part, of = draft.part
+    half = "" if of == 1 else f", {'first half' if part == 1 else 'the rest'}"
+    where = f": {_zones_words(draft)}" if draft.parted else ""
+    return _filled(draft.rule.title, draft, case) + where + half
+
+
+def _zones_words(draft: Draft) -> str:
+    return " and ".join(dict.fromkeys(zone.replace("_", " ") for zone, _ in draft.places))
+
+
+def _how(draft: Draft, case: Case) -> str:
+    lines = [_filled(draft.rule.how, draft, case)]
+    if draft.blends:
+        lines += [f"{blend.words}." for blend in draft.blends]
+    if draft.second and draft.rule.second:
+        lines.append(draft.rule.second)
+    return " ".join(line[0].upper() + line[1:] for line in lines)
+
+
+def _cut(z: ZoneLength) -> Cut:
+    return Cut(z.zone, z.side, z.leave_mm, z.low, z.high, z.now_mm, z.remove_mm, z.shortest_mm, z.longest_mm)
+
+
+def _leave(draft: Draft) -> tuple[float, float] | None:
+    """The number to cut to: what blade or guard leaves, else the planned lengths of the step's zones."""
+    if draft.clips and draft.choice is not None and draft.choice.leaves_mm is not None:
+        return draft.choice.leaves_mm, draft.choice.leaves_mm
+    lengths = [z.leave_mm for z in draft.lengths]
+    return (min(lengths), max(lengths)) if lengths and max(lengths) >= CUT_BY_NUMBER_MM else None
+
+
+def _eye(draft: Draft, case: Case) -> str:
+    """How it is judged where no number is cut."""
+    if draft.blends:
+        return "no line"
+    if draft.lengths:
+        return "" if _leave(draft) else CLOSE
+    return "" if draft.clips else _filled(draft.rule.eye or BY_EYE, draft, case)
+
+
+def _tool_words(draft: Draft) -> str:
+    if draft.clips and draft.choice is not None:
+        return draft.choice.words
+    return draft.tool.words if draft.tool else BY_EYE
+
+
+def _hold(draft: Draft, case: Case) -> str:
+    if draft.rule.doing != "work":
+        return draft.rule.hold
+    said = [draft.rule.hold]
+    if draft.traits:
+        said.append(HARD_HOLD)
+    if STEADIED & set(case.traits) and draft.rule.hold:
+        said.append(HELPING_HAND)
+    return " ".join(words for words in said if words)
+
+
+def _path(draft: Draft) -> Path | None:
+    """The rule's line on the side worked on; steps of one side are shown from it."""
+    path = draft.rule.path
+    if path is None:
+        return None
+    side = draft.side or "left"
+    view = side if path.view == "side" or (path.view == "left" and draft.side) else path.view
+    return replace(path, view=view)
+
+
+def _tools(steps: Sequence[Step]) -> tuple[str, ...]:
+    """What to lay out, without the ways it is used."""
+    words = (step.tool.split(",")[0] for step in steps if step.doing == "work")
+    return tuple(dict.fromkeys(word for word in words if word != BY_EYE))
+
+
+def _left_alone(case: Case, ordered: Sequence[Draft]) -> tuple[str, ...]:
+    """Zones where no step cuts, and why: told, so that nobody goes looking for what is not there."""
+    cut = {zone for draft in ordered for zone, _ in draft.places if draft.rule.doing == "work"}
+    found = []
+    for zone in dict.fromkeys(zone for zone, _ in case.zones):
+        sides = case.planned(zone)
+        if zone in cut or any(z.remove_mm >= OFF_MM for z in sides):
+            continue
+        missing = max(z.shortage_mm for z in sides)
+        reason = f"{missing:.0f} mm still to grow" if missing >= MISSING_MM else "nothing comes off"
+        found.append(f"{zone.replace('_', ' ')}: {reason}")
+    return tuple(found)
+
+
+def _ends_with(ordered: Sequence[Draft], at: int) -> str:
+    """What stopping after this step leaves for another day."""
+    left = dict.fromkeys(
+        CHAPTERS[draft.chapter].words.lower() for draft in ordered[at + 1 :] if draft.rule.doing == "work"
+    )
+    return f"Left for next time: {', '.join(left)}." if left else "Nothing is left."

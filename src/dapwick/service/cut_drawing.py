@@ -1,0 +1,151 @@
+"""The small head beside each step: its outline and coat, the zone worked on, the line to follow."""
+
+from __future__ import annotations
+
+from collections.abc import Mapping, Sequence
+from dataclasses import dataclass
+from itertools import pairwise
+from typing import Final
+
+import numpy as np
+from scipy.spatial import cKDTree
+
+from dapwick.core.arrays import Array, IntArray
+from dapwick.core.head.zones import EAR_ZONES, ZONES, Side
+from dapwick.core.marks import INDEX
+from dapwick.core.outlines.ear_cut import ear_faces
+from dapwick.core.outlines.effects import ears_cut, ears_now
+from dapwick.core.outlines.fit import Outline
+from dapwick.core.plan.rule import Path
+from dapwick.core.plan.sheet import Step
+from dapwick.service.planning import surface
+from dapwick.service.study import head_faces
+from dapwick.vision.silhouette import silhouette
+
+AXES: Final[Mapping[str, tuple[int, int, int, int, tuple[float, float, float]]]] = {
+    "front": (0, -1, 2, -1, (0, 1, 0)),
+    "left": (1, -1, 2, -1, (-1, 0, 0)),
+    "right": (1, 1, 2, -1, (1, 0, 0)),
+    "top": (0, 1, 1, -1, (0, 0, 1)),
+}
+"""Views as (axis across, sign, axis down, sign, way to the eye) of the head frame; mm, y down."""
+FACING: Final = 0.12
+"""Least slope toward the eye of skin that is shown."""
+MASK_PX: Final = 200
+BETWEEN: Final = 5
+"""Places between two marks at which a line is laid on the surface."""
+EAR_TIPS: Final = (INDEX["ear_tip_left"], INDEX["ear_tip_right"])
+STRAIGHT_AHEAD: Final = {"bridge", "stop", "visor", "brow", "inner_corner"}
+FROM_ABOVE: Final = {"crown", "back_skull"}
+
+
+@dataclass(frozen=True)
+class SmallHead:
+    """One view, mm, x right and y down: skin, coat as it is, and the outline, each a closed line."""
+
+    skin: Array
+    coat: Array
+    outline: Array
+
+
+@dataclass(frozen=True)
+class Drawn:
+    """Heads by view; patches: where a zone of a side lies in a view, by `zone:side@view`; of each step its view
+    and its line (N, 2) with the arrow at its end."""
+
+    heads: Mapping[str, SmallHead]
+    patches: Mapping[str, Array]
+    views: Mapping[str, str]
+    lines: Mapping[str, Array]
+
+
+def drawn(outline: Outline, steps: Sequence[Step]) -> Drawn:
+    """What every step of a sheet is drawn with."""
+    views = {step.id: view_of(step) for step in steps}
+    patches: dict[str, Array] = {}
+    for step in steps:
+        view = views[step.id]
+        for zone, side in _worked(step):
+            key = f"{zone}:{side}@{view}"
+            if key not in patches:
+                patches[key] = _patch(outline, zone, side, view)
+    lines = {step.id: _line(outline, step.path, step.side, views[step.id]) for step in steps}
+    return Drawn(
+        {view: _head(outline, view) for view in dict.fromkeys(views.values())},
+        {key: line for key, line in patches.items() if len(line)},
+        views,
+        lines,
+    )
+
+
+def view_of(step: Step) -> str:
+    """The view in which a step is best seen: its line's, else by where it works."""
+    if step.path is not None:
+        return step.path.view
+    if step.side and not STRAIGHT_AHEAD & set(step.zones):
+        return step.side
+    return "top" if step.zones and set(step.zones) <= FROM_ABOVE else "front"
+
+
+def _worked(step: Step) -> list[tuple[str, Side]]:
+    sides: tuple[Side, ...] = (step.side,) if step.side else ("left", "right")
+    return [(zone, side) for zone in step.zones for side in sides]
+
+
+def flat(points: Array, view: str) -> Array:
+    """Points (N, 3) as a view shows them (N, 2), mm."""
+    across, sign_across, down, sign_down, _ = AXES[view]
+    return np.column_stack([sign_across * points[:, across], sign_down * points[:, down]])
+
+
+def _head(outline: Outline, view: str) -> SmallHead:
+    ground = outline.ground
+    faces = head_faces(ground)
+    coat = np.concatenate([surface(outline, ground.coat.depth_mm), *ears_now(ground)])
+    cut = np.concatenate([surface(outline, outline.leave_mm), *ears_cut(outline)])
+    return SmallHead(
+        silhouette(flat(ground.skin.vertices_mm, view), ground.skin.template.faces, MASK_PX),
+        silhouette(flat(coat, view), faces, MASK_PX),
+        silhouette(flat(cut, view), faces, MASK_PX),
+    )
+
+
+def _patch(outline: Outline, zone: str, side: Side, view: str) -> Array:
+    """Where a zone lies on the finished surface, as far as a view shows it; nothing for zones without skin."""
+    if zone in EAR_ZONES:
+        ear = ears_cut(outline)[0 if side == "left" else 1]
+        return silhouette(flat(ear, view), ear_faces(), MASK_PX)
+    if zone not in ZONES:
+        return np.zeros((0, 2))
+    skin = outline.ground.skin
+    inside = np.zeros(len(skin.vertices_mm), dtype=bool)
+    inside[skin.in_zone(zone, side)] = True
+    faces: IntArray = skin.template.faces
+    toward = skin.outward @ np.array(AXES[view][4], dtype=float)
+    kept = faces[inside[faces].any(axis=1) & (toward[faces].mean(axis=1) > FACING)]
+    if not len(kept):
+        return np.zeros((0, 2))
+    both_ways = np.concatenate([kept, kept[:, ::-1]])
+    return silhouette(flat(surface(outline, outline.leave_mm), view), both_ways, MASK_PX)
+
+
+def _line(outline: Outline, path: Path | None, side: Side | None, view: str) -> Array:
+    """A step's line from mark to mark over the finished surface, on the side worked on."""
+    if path is None:
+        return np.zeros((0, 2))
+    names = [name if name in INDEX else f"{name}_{side or 'left'}" for name in path.marks]
+    marks = np.asarray(outline.ground.head.points_mm[[INDEX[name] for name in names]])
+    skin, finished = outline.ground.skin.vertices_mm, surface(outline, outline.leave_mm)
+    on_ear = np.array([INDEX[name] in EAR_TIPS for name in names])
+    steps = [
+        a + (b - a) * np.linspace(0.0, 1.0, BETWEEN, endpoint=False)[:, None] for a, b in pairwise(marks)
+    ]
+    along = np.concatenate([*steps, marks[-1:]])
+    _, near = cKDTree(skin).query(along)
+    over = finished[near]
+    # Toward an ear's tip the line leaves the head.
+    off = np.repeat(on_ear[1:] | on_ear[:-1], BETWEEN).tolist() + [bool(on_ear[-1])]
+    over = np.where(np.array(off)[:, None], along, over)
+    smooth = over.copy()
+    smooth[1:-1] = (over[:-2] + 2 * over[1:-1] + over[2:]) / 4
+    return flat(smooth, view)

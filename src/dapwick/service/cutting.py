@@ -1,0 +1,262 @@
+"""The cut: a sheet for the outline that was kept, the step at the table, what was really done."""
+
+from __future__ import annotations
+
+from dataclasses import asdict, dataclass, field
+from datetime import datetime
+from typing import Any, Final
+
+from sqlalchemy.orm import Session
+
+from dapwick.core.errors import BadInput, NotFound
+from dapwick.core.plan.casework import case_of
+from dapwick.core.plan.handling import checked_traits, quiet_visits
+from dapwick.core.plan.kit import Kit, Stylist
+from dapwick.core.plan.minutes import Learned, Timed, learn
+from dapwick.core.plan.sheet import VERSION, cut_sheet
+from dapwick.records import queries
+from dapwick.records.models import CutRow, CutStepRow, VisitRow, now
+from dapwick.records.store import SalonStore
+from dapwick.service.cut_drawing import drawn
+from dapwick.service.cutsheet import drawn_document, sheet_document
+from dapwick.service.kept import Kept, hash_of
+from dapwick.service.kit import kit_document, kit_of, stylist_named
+from dapwick.service.planner import Asked, Planner
+
+STATES: Final = ("done", "skipped", "open")
+REDNESS: Final = "redness"
+NOTES: Final = {
+    "minded": "minded it",
+    REDNESS: "redness",
+    "nick": "a nick",
+    "matted": "matted",
+    "left_longer": "left longer",
+    "ran_out": "hair ran out",
+    "tired": "had enough",
+    "hot_blade": "blade hot",
+}
+"""Quick notes by chip."""
+KEPT_SHEETS: Final = 12
+LONGEST_STEP_S: Final = 4 * 3600.0
+
+
+@dataclass(frozen=True)
+class Entry:
+    """What was done in one step. tool and length_mm only where they differ from the sheet."""
+
+    step: str
+    state: str
+    seconds: float | None = None
+    tool: str = ""
+    length_mm: float | None = None
+    notes: tuple[str, ...] = ()
+    at: datetime | None = None
+
+
+@dataclass(frozen=True)
+class CutNow:
+    """Where a visit's cut stands. sheet: None with the reason while there is none; stale: what it was made from
+    has changed since it began; log by step id."""
+
+    sheet: dict[str, Any] | None
+    reason: str
+    stylist: str
+    started: datetime | None = None
+    ended: datetime | None = None
+    stopped_after: str | None = None
+    stale: bool = False
+    log: dict[str, Entry] = field(default_factory=dict)
+
+
+class Cutting:
+    """Sheets of open visits, kept while nothing they rest on changes."""
+
+    def __init__(self, store: SalonStore, planner: Planner) -> None:
+        self.store, self.planner = store, planner
+        self._sheets: Kept[dict[str, Any]] = Kept(KEPT_SHEETS)
+
+    def now(self, dog_id: int) -> CutNow:
+        """The cut that has begun, with its log; before that the sheet as it would be."""
+        with self.store.session() as session:
+            visit = queries.visit_today(session, dog_id)
+            stylist = _stylist(session, visit)[0].name
+        if not visit_has_outline(self.store, dog_id):
+            return CutNow(None, "No outline is kept yet. Choose one and keep it, then cut.", stylist)
+        key, sheet = self._sheet(dog_id)
+        with self.store.session() as session:
+            begun = _begun(queries.visit_today(session, dog_id))
+            return _as_begun(begun, key) if begun else CutNow(sheet, "", stylist)
+
+    def start(self, dog_id: int, again: bool = False) -> CutNow:
+        """Begin: the sheet stays as it is from now on. again: anew, from what is known now."""
+        self._begin(dog_id, again)
+        return self.now(dog_id)
+
+    def _begin(self, dog_id: int, again: bool = False) -> None:
+        if not visit_has_outline(self.store, dog_id):
+            raise BadInput(
+                "nothing to cut yet", expected="an outline that was kept", got="none", where="cut",
+                remedy="Choose an outline and keep it.",
+            )  # fmt: skip
+        key, sheet = self._sheet(dog_id)
+        with self.store.session() as session:
+            visit = queries.visit_today(session, dog_id)
+            if _begun(visit) is None or again:
+                name = sheet["stylist"]["name"]
+                visit.cuts.append(CutRow(sheet=sheet, inputs_hash=key, stylist=name))
+
+    def record(self, dog_id: int, entry: Entry) -> None:
+        """Keep what was done in a step; the last word on a step counts. A cut that nobody began, begins."""
+        self._begin(dog_id)
+        with self.store.session() as session:
+            cut = _open_cut(queries.visit_today(session, dog_id))
+            step = _checked(cut, entry)
+            row = next((r for r in cut.steps if r.step == entry.step), None)
+            if entry.state == "open":
+                if row:
+                    cut.steps.remove(row)
+                    session.delete(row)
+                return
+            if row is None:
+                row = CutStepRow(step=entry.step, rule=step["rule"], usual_min=step["usual_min"])
+                cut.steps.append(row)
+            row.state, row.seconds, row.tool = entry.state, entry.seconds, entry.tool
+            row.length_mm, row.notes, row.at = entry.length_mm, list(entry.notes), entry.at or now()
+
+    def end(self, dog_id: int, stopped_after: str | None = None) -> CutNow:
+        """The dog goes home: at the end of the sheet, or early after a step."""
+        self._begin(dog_id)
+        with self.store.session() as session:
+            cut = _open_cut(queries.visit_today(session, dog_id))
+            if stopped_after is not None and stopped_after not in {s["id"] for s in cut.sheet["steps"]}:
+                raise NotFound("step", stopped_after)
+            cut.ended, cut.stopped_after = now(), stopped_after
+        return self.now(dog_id)
+
+    def take_up(self, dog_id: int) -> CutNow:
+        """Go on with a cut that was ended."""
+        with self.store.session() as session:
+            cut = _open_cut(queries.visit_today(session, dog_id))
+            cut.ended, cut.stopped_after = None, None
+        return self.now(dog_id)
+
+    def _sheet(self, dog_id: int) -> tuple[str, dict[str, Any]]:
+        with self.store.session() as session:
+            visit = queries.visit_today(session, dog_id)
+            saved, dog = visit.outlines[-1], visit.dog.name
+            asked = Asked(saved.family, saved.params, saved.schools)
+            stylist, kit, others = _stylist(session, visit)
+            traits = checked_traits(visit.dog.traits)
+            quiet = quiet_visits((_clipped(v), _red(v)) for v in visit.dog.visits if v.id < visit.id)
+            learned = _learned(session, stylist.name)
+        inputs = self.planner.inputs(dog_id)
+        kit_now = kit_document(kit, others)
+        key = hash_of([inputs, vars(asked), kit_now, asdict(stylist), list(traits), quiet, VERSION])
+        # The log grows with every step: it moves minutes, never what is cut, so it makes no sheet stale.
+        timed = hash_of([key, learned.pace, dict(learned.by_rule)])
+        known = self._sheets.get(timed)
+        if known is None:
+            known = self._sheets.put(
+                timed, self._made(dog_id, dog, asked, stylist, kit, traits, quiet, learned)
+            )
+        return key, known
+
+    def _made(
+        self, dog_id: int, dog: str, asked: Asked, stylist: Stylist, kit: Kit, traits: tuple[str, ...],
+        quiet: int, learned: Learned,
+    ) -> dict[str, Any]:  # fmt: skip
+        plan = self.planner.plan(dog_id, asked).plan
+        case = case_of(plan.outline, plan.zones, stylist, kit, traits, quiet, learned)
+        sheet = cut_sheet(case)
+        document = sheet_document(sheet, dog, plan.outline.family.finish)
+        return drawn_document(document, drawn(plan.outline, sheet.steps))
+
+
+def visit_has_outline(store: SalonStore, dog_id: int) -> bool:
+    with store.session() as session:
+        return bool(queries.visit_today(session, dog_id).outlines)
+
+
+def set_traits(store: SalonStore, dog_id: int, codes: list[str]) -> None:
+    """What the dog minds and how it is; it comes back at the next visit."""
+    with store.session() as session:
+        queries.dog(session, dog_id).traits = list(checked_traits(codes))
+
+
+def set_stylist(store: SalonStore, dog_id: int, name: str) -> None:
+    """Who cuts this visit."""
+    with store.session() as session:
+        _, stylists = kit_of(session)
+        if name not in {one.name for one in stylists}:
+            raise BadInput(
+                "unknown stylist", expected=", ".join(one.name for one in stylists) or "a stylist in the kit",
+                got=name, where="stylist", remedy="Add them under Kit.",
+            )  # fmt: skip
+        queries.visit_today(session, dog_id).stylist = name
+
+
+def _stylist(session: Session, visit: VisitRow) -> tuple[Stylist, Kit, tuple[Stylist, ...]]:
+    """Who cuts: chosen for this visit, else whoever cut the last one, else the salon's first."""
+    kit, stylists = kit_of(session)
+    named = [v.stylist for v in visit.dog.visits if v.stylist and v.id <= visit.id]
+    return stylist_named(stylists, named[-1] if named else ""), kit, stylists
+
+
+def _begun(visit: VisitRow) -> CutRow | None:
+    return visit.cuts[-1] if visit.cuts else None
+
+
+def _as_begun(cut: CutRow, key: str) -> CutNow:
+    log = {row.step: _entry(row) for row in cut.steps}
+    stale = cut.inputs_hash != key
+    return CutNow(cut.sheet, "", cut.stylist, cut.started, cut.ended, cut.stopped_after, stale, log)
+
+
+def _open_cut(visit: VisitRow) -> CutRow:
+    cut = _begun(visit)
+    if cut is None:
+        raise NotFound("cut of", visit.dog.name)
+    return cut
+
+
+def _checked(cut: CutRow, entry: Entry) -> dict[str, Any]:
+    """The step an entry speaks of; what cannot be is refused."""
+    step: dict[str, Any] | None = next((s for s in cut.sheet["steps"] if s["id"] == entry.step), None)
+    if step is None:
+        raise NotFound("step", entry.step)
+    if entry.state not in STATES:
+        raise BadInput("state of a step", expected=", ".join(STATES), got=entry.state, where=entry.step)
+    if entry.seconds is not None and not 0 <= entry.seconds <= LONGEST_STEP_S:
+        raise BadInput(
+            "seconds of a step",
+            expected=f"0 to {LONGEST_STEP_S:.0f}",
+            got=f"{entry.seconds:g}",
+            where=entry.step,
+        )
+    unknown = sorted(set(entry.notes) - NOTES.keys())
+    if unknown:
+        raise BadInput("note", expected=", ".join(NOTES), got=unknown[0], where=entry.step)
+    return step
+
+
+def _entry(row: CutStepRow) -> Entry:
+    return Entry(row.step, row.state, row.seconds, row.tool, row.length_mm, tuple(row.notes), row.at)
+
+
+def _learned(session: Session, stylist: str) -> Learned:
+    """What this stylist's log says of how long things take."""
+    rows = queries.steps_done_by(session, stylist)
+    return learn([Timed(r.rule, r.usual_min, r.seconds / 60.0) for r in rows if r.seconds])
+
+
+def _clipped(visit: VisitRow) -> bool:
+    cut = _begun(visit)
+    if cut is None or cut.ended is None:
+        return False
+    blades = {s["id"] for s in cut.sheet["steps"] if s["tool_id"] and s["tool_id"].startswith("blade-")}
+    return any(row.state == "done" and row.step in blades for row in cut.steps)
+
+
+def _red(visit: VisitRow) -> bool:
+    cut = _begun(visit)
+    return cut is not None and any(REDNESS in row.notes for row in cut.steps)

@@ -1,0 +1,168 @@
+import { useQuery, useQueryClient } from '@tanstack/react-query'
+import { Play, RotateCcw } from 'lucide-react'
+import { useEffect, useState } from 'react'
+import { Link } from 'react-router'
+import { useDog } from '../../app/Visit'
+import { api, type Dog, type Schemas } from '../../api/client'
+import { Button } from '../../ui/Button'
+import { Notice } from '../../ui/Notice'
+import { BeforePanel } from './BeforePanel'
+import { SheetList } from './SheetList'
+import { TableView } from './TableView'
+import { useCut } from './useCut'
+
+type Cut = Schemas['CutOut']
+type Sheet = Schemas['SheetOut']
+
+/** The sheet at a glance, and step by step at the table. */
+export function CutStage() {
+  const dog = useDog()
+  const cut = useQuery({ queryKey: ['cut', dog.id], queryFn: () => api.cut(dog.id) })
+  if (!cut.data)
+    return (
+      <Notice tone={cut.failureReason ? 'warn' : 'plain'}>
+        {cut.failureReason?.message ?? 'Writing the cut sheet…'}
+      </Notice>
+    )
+  if (!cut.data.sheet)
+    return (
+      <Notice>
+        {cut.data.reason}{' '}
+        <Link className="underline" to={`/dogs/${dog.id}/outline`}>
+          Go to the outline
+        </Link>
+      </Notice>
+    )
+  return <Cutting key={cut.data.started ?? 'new'} dog={dog} cut={cut.data} sheet={cut.data.sheet} />
+}
+
+function Cutting({ dog, cut, sheet }: { dog: Dog; cut: Cut; sheet: Sheet }) {
+  const queries = useQueryClient()
+  const { state, act, sending } = useCut(dog, sheet, cut.log, cut.started)
+  const [atTable, setAtTable] = useState(cut.started !== null && cut.ended === null)
+  const [wrong, setWrong] = useState('')
+  useAwake(atTable)
+  async function change(work: () => Promise<Cut>, table: boolean) {
+    try {
+      queries.setQueryData(['cut', dog.id], await work())
+      setWrong('')
+      setAtTable(table)
+      await queries.invalidateQueries({ queryKey: ['dog', dog.id] })
+    } catch (error) {
+      setWrong((error as Error).message)
+    }
+  }
+  const end = (stoppedAfter: string | null) => void change(() => api.endCut(dog.id, stoppedAfter), false)
+  if (atTable)
+    return (
+      <>
+        {wrong && <Notice tone="warn">{wrong}</Notice>}
+        <TableView
+          sheet={sheet}
+          state={state}
+          act={act}
+          started={cut.started}
+          sending={sending}
+          onList={() => setAtTable(false)}
+          onEnd={end}
+        />
+      </>
+    )
+  const begun = cut.started !== null
+  const done = Object.values(state.log)
+  return (
+    <main className="grid min-h-0 flex-1 grid-cols-[minmax(0,1fr)_25rem] gap-4 p-4 portrait:grid-cols-1 portrait:overflow-auto">
+      <section className="flex min-h-0 flex-col gap-3">
+        <div className="flex shrink-0 flex-wrap items-center gap-x-4 gap-y-2">
+          <h1 className="text-2xl font-bold">
+            {sheet.outline} for {dog.name}
+          </h1>
+          <p className="text-lg text-quiet" data-summary>
+            {sheet.steps.length} steps, about {Math.round(sheet.minutes)} min
+            {begun &&
+              `; ${done.filter((e) => e.state === 'done').length} done, ${done.filter((e) => e.state === 'skipped').length} skipped`}
+          </p>
+        </div>
+        {wrong && <Notice tone="warn">{wrong}</Notice>}
+        {cut.stale && (
+          <Notice tone="warn">
+            What this sheet was made from has changed since it was begun.{' '}
+            <button
+              className="underline"
+              onClick={() => void change(() => api.startCut(dog.id, true), false)}
+            >
+              Make it anew
+            </button>
+          </Notice>
+        )}
+        <div
+          className="min-h-0 flex-1 overflow-auto rounded-xl border border-rule bg-sheet p-4"
+          tabIndex={0}
+          aria-label="The whole sheet"
+        >
+          <SheetList
+            sheet={sheet}
+            log={state.log}
+            at={begun && !cut.ended ? state.at : null}
+            onGo={
+              begun && !cut.ended
+                ? (step) => {
+                    act({ type: 'go', step, nowMs: Date.now() })
+                    setAtTable(true)
+                  }
+                : undefined
+            }
+          />
+        </div>
+      </section>
+      <aside className="flex min-h-0 flex-col gap-3">
+        <div className="min-h-0 flex-1 overflow-auto rounded-xl border border-rule bg-sheet p-4">
+          <BeforePanel dog={dog} sheet={sheet} stylist={cut.stylist} fixed={begun} />
+        </div>
+        {cut.ended ? (
+          <div className="flex shrink-0 flex-col gap-2">
+            <p className="text-lg">
+              <b>{cut.stopped_after ? 'Stopped early.' : 'Cut to the end.'}</b>{' '}
+              {cut.stopped_after && sheet.steps.find((s) => s.id === cut.stopped_after)?.ends_with}
+            </p>
+            <Button onClick={() => void change(() => api.takeUpCut(dog.id), true)}>
+              <RotateCcw size={18} aria-hidden /> Go on after all
+            </Button>
+          </div>
+        ) : begun ? (
+          <Button look="firm" className="min-h-16 text-xl" onClick={() => setAtTable(true)}>
+            <Play size={22} aria-hidden /> Back to the table
+          </Button>
+        ) : (
+          <Button
+            look="firm"
+            className="min-h-16 text-xl"
+            onClick={() => void change(() => api.startCut(dog.id, false), true)}
+          >
+            <Play size={22} aria-hidden /> Start cutting
+          </Button>
+        )}
+      </aside>
+    </main>
+  )
+}
+
+/** The screen stays on at the table, where the browser can do that. */
+function useAwake(wanted: boolean) {
+  useEffect(() => {
+    if (!wanted || !('wakeLock' in navigator)) return
+    let lock: WakeLockSentinel | undefined
+    let over = false
+    void navigator.wakeLock
+      .request('screen')
+      .then((got) => {
+        lock = got
+        if (over) void got.release()
+      })
+      .catch(() => undefined)
+    return () => {
+      over = true
+      void lock?.release()
+    }
+  }, [wanted])
+}

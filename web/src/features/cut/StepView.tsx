@@ -1,0 +1,139 @@
+import { TriangleAlert } from 'lucide-react'
+import type { Schemas } from '../../api/client'
+import { useUnit } from '../../ui/units'
+import { saidOf, type CutState, type Step } from './cutMachine'
+import { SmallHead } from './SmallHead'
+import { numberWords, zoneWords } from './words'
+
+type Sheet = Schemas['SheetOut']
+
+/** One step, to be read from two steps away: its number, its tool, where and which way, what to mind. */
+export function StepView({
+  sheet,
+  step,
+  state,
+  why,
+}: {
+  sheet: Sheet
+  step: Step
+  state: CutState
+  why: boolean
+}) {
+  const [unit] = useUnit()
+  const number = numberWords(step, unit)
+  const zones = zoneWords(step, unit)
+  const said = saidOf(state, step.id)
+  return (
+    <div className="grid min-h-0 flex-1 grid-cols-[minmax(0,5fr)_minmax(0,6fr)] gap-6 portrait:grid-cols-1 portrait:grid-rows-[minmax(0,2fr)_minmax(0,3fr)]">
+      <SmallHead sheet={sheet} step={step} />
+      <div className="flex min-h-0 flex-col gap-2 overflow-auto pr-1">
+        <h2 className="text-3xl leading-tight font-bold">{step.title}</h2>
+        <div className="flex flex-wrap items-baseline gap-x-5">
+          {number ? (
+            <p className="font-bold whitespace-nowrap" data-number>
+              <span className="text-8xl leading-none tracking-tight">{number}</span>
+              {unit === 'mm' && <span className="ml-2 text-3xl">mm</span>}
+            </p>
+          ) : (
+            step.eye && (
+              <p className="text-4xl leading-tight font-bold" data-eye>
+                {step.eye}
+              </p>
+            )
+          )}
+          {zones.length > 0 && <p className="text-2xl font-semibold">{zones.join(' · ')}</p>}
+        </div>
+        {step.tool && (
+          <p className="text-3xl font-semibold" data-tool>
+            {step.tool}
+          </p>
+        )}
+        {said.tool && <p className="text-xl">Really used: {said.tool}</p>}
+        {step.told && <p className="text-lg text-warn">{step.told}</p>}
+        <p className="text-xl leading-snug">{step.how}</p>
+        <dl className="grid grid-cols-[auto_1fr] gap-x-4 gap-y-1 text-lg leading-snug">
+          <Row words="Hold" says={step.hold} />
+          <Row words="Look" says={step.check} />
+          <Row words="Minds" says={step.minded.join(', ')} />
+          {step.sides_words.map((words) => (
+            <Row key={words} words="Sides" says={words} />
+          ))}
+        </dl>
+        <Cautions step={step} />
+        {why && <Why step={step} />}
+      </div>
+    </div>
+  )
+}
+
+function Row({ words, says }: { words: string; says: string }) {
+  if (!says) return null
+  return (
+    <>
+      <dt className="font-semibold text-quiet">{words}</dt>
+      <dd>{says}</dd>
+    </>
+  )
+}
+
+function Cautions({ step }: { step: Step }) {
+  const full = step.cautions.filter((caution) => caution.full)
+  const brief = step.cautions.filter((caution) => !caution.full)
+  return (
+    <div className="flex flex-col gap-1" role="note" aria-label="Cautions">
+      {full.map((caution) => (
+        <p
+          key={caution.id}
+          data-caution={caution.id}
+          className="flex gap-2 border-l-4 border-off pl-3 text-lg leading-snug"
+        >
+          <TriangleAlert size={22} className="mt-0.5 shrink-0 text-off" aria-hidden />
+          {caution.words}
+        </p>
+      ))}
+      {brief.length > 0 && (
+        <p className="pl-4 text-base text-quiet">
+          {brief.map((caution) => (
+            <span
+              key={caution.id}
+              data-caution={caution.id}
+              className="mr-4 inline-flex items-center gap-1.5"
+            >
+              <TriangleAlert size={16} className="text-off" aria-hidden />
+              {caution.brief}
+            </span>
+          ))}
+        </p>
+      )}
+    </div>
+  )
+}
+
+const LINKS: Readonly<Record<string, string>> = {
+  measure: 'Measured',
+  rule: 'Rule',
+  room: 'Room',
+  wish: 'Wish',
+  tool: 'Tool',
+  skin: 'Skin',
+  hand: 'Hand',
+  dog: 'Dog',
+  sides: 'Sides',
+}
+
+/** The chain behind the step: measure, rule, room, wish. */
+export function Why({ step }: { step: Step }) {
+  return (
+    <dl
+      aria-label="Why"
+      className="grid grid-cols-[auto_1fr] gap-x-4 gap-y-1 border-l-4 border-tape pl-3 text-lg leading-snug"
+    >
+      {step.why.map((because, i) => (
+        <div key={i} className="contents">
+          <dt className="font-semibold text-quiet">{LINKS[because.of] ?? because.of}</dt>
+          <dd>{because.words}</dd>
+        </div>
+      ))}
+    </dl>
+  )
+}

@@ -1,0 +1,173 @@
+import { ChevronLeft, ChevronRight, House, List, NotebookPen, SkipForward, Undo2 } from 'lucide-react'
+import { useEffect, useState, type Dispatch } from 'react'
+import type { Schemas } from '../../api/client'
+import { allDone, isDone, secondsOn, stepAt, type CutAction, type CutState } from './cutMachine'
+import { NotesPanel } from './NotesPanel'
+import { StepView } from './StepView'
+import { StopDialog } from './StopDialog'
+import { clock } from './words'
+
+type Props = {
+  sheet: Schemas['SheetOut']
+  state: CutState
+  act: Dispatch<CutAction>
+  started: string | null
+  sending: { waiting: number; trouble: Error | null }
+  onList: () => void
+  onEnd: (stoppedAfter: string | null) => void
+}
+
+const BAR =
+  'inline-flex min-h-20 flex-col items-center justify-center gap-1 rounded-xl border-2 border-rule px-4 text-base font-semibold disabled:opacity-30'
+
+/** Table mode: one step a screen; space, arrows, page keys or the big field go on. */
+export function TableView({ sheet, state, act, started, sending, onList, onEnd }: Props) {
+  const step = stepAt(state)
+  const [panel, setPanel] = useState<'notes' | 'why' | 'stop' | null>(null)
+  const finished = allDone(state)
+  useTableKeys(act, panel !== null && panel !== 'why', {
+    list: onList,
+    notes: () => setPanel('notes'),
+    why: () => setPanel((now) => (now === 'why' ? null : 'why')),
+    stop: () => setPanel('stop'),
+  })
+  if (!step) return null
+  const go = (type: 'next' | 'back' | 'skip') => act({ type, nowMs: Date.now() })
+  return (
+    <main
+      data-mode="table"
+      data-step={step.id}
+      className="flex min-h-0 flex-1 flex-col gap-3 bg-paper p-4 text-ink"
+    >
+      <h1 className="sr-only">Cut</h1>
+      <header className="flex shrink-0 items-baseline gap-4 text-lg">
+        <b>{step.chapter}</b>
+        <span className="text-quiet">
+          {step.number} of {sheet.steps.length}
+          {isDone(state, step.id) && (state.log[step.id]?.state === 'done' ? ', done' : ', skipped')}
+        </span>
+        <Times state={state} step={step.id} started={started} minutes={step.minutes} />
+        <span
+          role="status"
+          data-waiting={sending.waiting}
+          className={sending.trouble ? 'text-warn' : 'text-quiet'}
+        >
+          {sending.trouble ? 'Kept here; sent when the server answers' : ''}
+        </span>
+        <button
+          className="ml-auto min-h-12 px-3 underline"
+          aria-pressed={panel === 'why'}
+          onClick={() => setPanel(panel === 'why' ? null : 'why')}
+        >
+          Why?
+        </button>
+      </header>
+      <StepView sheet={sheet} step={step} state={state} why={panel === 'why'} />
+      <nav aria-label="Steps" className="flex shrink-0 gap-2">
+        <button className={BAR} onClick={() => go('back')} disabled={step.number === 1}>
+          <ChevronLeft aria-hidden /> Back
+        </button>
+        <button
+          className={BAR}
+          onClick={() => act({ type: 'undo', nowMs: Date.now() })}
+          disabled={!state.past.length}
+        >
+          <Undo2 aria-hidden /> Undo
+        </button>
+        <button className={BAR} onClick={() => go('skip')}>
+          <SkipForward aria-hidden /> Skip
+        </button>
+        <button className={BAR} onClick={() => setPanel('notes')}>
+          <NotebookPen aria-hidden /> Note
+        </button>
+        <button className={BAR} onClick={onList}>
+          <List aria-hidden /> List
+        </button>
+        <button className={`${BAR} ${step.may_end ? 'border-tape' : ''}`} onClick={() => setPanel('stop')}>
+          <House aria-hidden /> {step.may_end ? 'May stop here' : 'Stop'}
+        </button>
+        <button
+          className="flex min-h-24 flex-1 items-center justify-center gap-3 rounded-xl bg-tape text-3xl font-bold text-[#17352f]"
+          onClick={() => (finished ? onEnd(null) : go('next'))}
+        >
+          {finished
+            ? 'All done: end the cut'
+            : isDone(state, step.id)
+              ? 'On'
+              : step.doing === 'work'
+                ? 'Done, next'
+                : 'Next'}
+          <ChevronRight size={36} aria-hidden />
+        </button>
+      </nav>
+      <NotesPanel
+        open={panel === 'notes'}
+        sheet={sheet}
+        step={step}
+        state={state}
+        act={act}
+        onClose={() => setPanel(null)}
+      />
+      <StopDialog
+        open={panel === 'stop'}
+        state={state}
+        onClose={() => setPanel(null)}
+        onGo={(id) => act({ type: 'go', step: id, nowMs: Date.now() })}
+        onEnd={onEnd}
+      />
+    </main>
+  )
+}
+
+/** Time so far, of the whole and of this step; it tells and never urges. */
+function Times({
+  state,
+  step,
+  started,
+  minutes,
+}: {
+  state: CutState
+  step: string
+  started: string | null
+  minutes: number
+}) {
+  const [nowMs, setNow] = useState(() => Date.now())
+  useEffect(() => {
+    const timer = window.setInterval(() => setNow(Date.now()), 1000)
+    return () => window.clearInterval(timer)
+  }, [])
+  const whole = started ? (nowMs - Date.parse(`${started}Z`)) / 1000 : 0
+  return (
+    <span className="text-quiet" aria-live="off">
+      <span data-time>{clock(Math.max(whole, 0))}</span> so far · this step{' '}
+      {clock(secondsOn(state, step, nowMs))}
+      {minutes >= 0.5 && ` of about ${Math.round(minutes)} min`}
+    </span>
+  )
+}
+
+type Does = { list: () => void; notes: () => void; why: () => void; stop: () => void }
+
+function useTableKeys(act: Dispatch<CutAction>, closed: boolean, does: Does) {
+  useEffect(() => {
+    function key(event: KeyboardEvent) {
+      if (closed || event.target instanceof HTMLInputElement || event.altKey) return
+      const nowMs = Date.now()
+      const letter = event.key.toLowerCase()
+      if ((event.ctrlKey || event.metaKey) && letter === 'z') act({ type: 'undo', nowMs })
+      else if (event.ctrlKey || event.metaKey) return
+      else if ([' ', 'ArrowRight', 'PageDown'].includes(event.key)) act({ type: 'next', nowMs })
+      else if (['ArrowLeft', 'PageUp'].includes(event.key)) act({ type: 'back', nowMs })
+      else if (letter === 's') act({ type: 'skip', nowMs })
+      else if (letter === 'n') does.notes()
+      else if (letter === 'w') does.why()
+      else if (letter === 'l' || event.key === 'Escape') does.list()
+      else if (letter === 'h') does.stop()
+      else return
+      // Space must not press a button that a finger left the focus on.
+      event.preventDefault()
+    }
+    window.addEventListener('keydown', key)
+    return () => window.removeEventListener('keydown', key)
+  }, [act, closed, does])
+}
