@@ -38,6 +38,8 @@ LENGTH_MM: Final = 15.0
 INCH_MM: Final = 25.4
 SIDE_WORDS: Final = {"left": "L", "right": "R", None: ""}
 NOTE_LINES: Final = 2
+CLOSE_MM: Final = 1.0
+"""Shorter than this nobody scissors by number."""
 Step = Mapping[str, Any]
 Sheet = Mapping[str, Any]
 
@@ -229,12 +231,24 @@ def _second_line(step: Step) -> str:
 
 def _zone_lengths(step: Step) -> str:
     """Each zone's own number, where a step's zones are cut to different lengths."""
-    if step["leave_mm"] is None or step["leave_mm"][1] - step["leave_mm"][0] < 1.0:
+    if step["leave_mm"] is None or _one_length(step):
         return ""
     zones: dict[str, list[float]] = {}
     for cut in step["cuts"]:
         zones.setdefault(cut["zone"], []).append(cut["leave_mm"])
-    return ", ".join(f"{zone.replace('_', ' ')} {sum(some) / len(some):.0f}" for zone, some in zones.items())
+    means = {zone.replace("_", " "): sum(some) / len(some) for zone, some in zones.items()}
+    return ", ".join(
+        f"{zone} {'close' if mean < CLOSE_MM else f'{mean:.0f}'}" for zone, mean in means.items()
+    )
+
+
+def _one_length(step: Step) -> bool:
+    lengths = [cut["leave_mm"] for cut in step["cuts"]] or list(step["leave_mm"])
+    return step["tool_id"] is None or max(lengths) - min(lengths) < 1.0 or not _scissored(step)
+
+
+def _scissored(step: Step) -> bool:
+    return not str(step["tool_id"]).startswith(("blade-", "guard-"))
 
 
 LETTERS: Final = tuple(caution.id for caution in CAUTIONS)

@@ -126,12 +126,16 @@ CAUTIONS: Final = (
 def cautions_on(drafts: Sequence[Draft], case: Case) -> list[tuple[Told, ...]]:
     """What is told on each of the steps in their order."""
     last_full: dict[str, int] = {}
+    read: set[str] = set()
     told: list[tuple[Told, ...]] = []
     for i, draft in enumerate(drafts):
         if draft.rule.doing == "rest":
             last_full.clear()
         applying = sorted((c for c in CAUTIONS if c.applies(draft, case)), key=lambda c: c.danger)
-        due = [c for c in applying if i - last_full.get(c.id, -99) > FULL_AGAIN_AFTER][:MOST_IN_FULL]
+        due = [c for c in applying if i - last_full.get(c.id, -99) > FULL_AGAIN_AFTER]
+        # One that nobody has read yet goes before one that is told again.
+        due = sorted(due, key=lambda c: (c.id in read, c.danger))[:MOST_IN_FULL]
+        read |= {c.id for c in due}
         last_full |= {c.id: i for c in due}
         told.append(
             tuple(Told(c.id, c.brief, c.words, c in due) for c in applying if c in due or not c.always)

@@ -240,7 +240,7 @@ def _blends(case: Case) -> list[Draft]:
                 second = any(d.rule is rule for d in found)
                 places = tuple(dict.fromkeys((zone, b.side) for b in some for zone in (b.long, b.short)))
                 draft = Draft(_id(rule, side), rule, BLEND, order, side, places, (), None,
-                              case.kit.shears(rule.use), 0.0, second, blends=tuple(some))  # fmt: skip
+                              case.kit.shears(rule.use), 0.0, second=second, blends=tuple(some))  # fmt: skip
                 found.append(_timed(case, draft))
     return found
 

@@ -49,7 +49,8 @@ class Tool:
             allowed = ", ".join(USES_OF.get(self.kind, ()) or USES_OF)
             raise BadInput(f"{self.name}: use", expected=allowed, got=f"{self.kind}, {self.use}", where="kit")
         cuts = self.kind in ("blade", "guard")
-        if cuts != (self.leaves_mm is not None) or not SHORTEST_MM <= (self.leaves_mm or 1.0) <= LONGEST_MM:
+        fits = self.leaves_mm is None or SHORTEST_MM <= self.leaves_mm <= LONGEST_MM
+        if cuts != (self.leaves_mm is not None) or not fits:
             expected = f"{SHORTEST_MM:g} to {LONGEST_MM:g} mm" if cuts else "no length"
             raise BadInput(
                 f"{self.name}: length left", expected=expected, got=str(self.leaves_mm), where="kit"

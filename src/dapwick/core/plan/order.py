@@ -213,7 +213,7 @@ def may_end_after(ordered: Sequence[Draft]) -> list[bool]:
         after = ordered[i + 1] if i + 1 < len(ordered) else None
         rests = draft.rule.doing == "rest"
         turns = after is None or (after.chapter != draft.chapter and after.rule.doing != "rest")
-        lately = not rests and any(found[-END_APART:])
+        lately = after is not None and not rests and any(found[-END_APART:])
         found.append(
             both
             and (rests or turns)

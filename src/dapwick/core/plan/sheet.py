@@ -9,7 +9,7 @@ from typing import Final
 from dapwick.core.head.zones import Side
 from dapwick.core.plan.case import OFF_MM, Case
 from dapwick.core.plan.cautions import Told, cautions_on
-from dapwick.core.plan.drafts import Draft, drafts_of
+from dapwick.core.plan.drafts import BLEND, Draft, drafts_of
 from dapwick.core.plan.lengths import ZoneLength
 from dapwick.core.plan.order import in_order, may_end_after
 from dapwick.core.plan.rule import Doing, Path
@@ -177,8 +177,8 @@ def _leave(draft: Draft) -> tuple[float, float] | None:
     """The number to cut to: what blade or guard leaves, else the planned lengths of the step's zones."""
     if draft.clips and draft.choice is not None and draft.choice.leaves_mm is not None:
         return draft.choice.leaves_mm, draft.choice.leaves_mm
-    lengths = [z.leave_mm for z in draft.lengths]
-    return (min(lengths), max(lengths)) if lengths and max(lengths) >= CUT_BY_NUMBER_MM else None
+    lengths = [z.leave_mm for z in draft.lengths if z.leave_mm >= CUT_BY_NUMBER_MM]
+    return (min(lengths), max(lengths)) if lengths else None
 
 
 def _eye(draft: Draft, case: Case) -> str:
@@ -225,7 +225,8 @@ def _tools(steps: Sequence[Step]) -> tuple[str, ...]:
 
 def _left_alone(case: Case, ordered: Sequence[Draft]) -> tuple[str, ...]:
     """Zones where no step cuts, and why: told, so that nobody goes looking for what is not there."""
-    cut = {zone for draft in ordered for zone, _ in draft.places if draft.rule.doing == "work"}
+    shaping = [draft for draft in ordered if draft.rule.doing == "work" and draft.chapter != BLEND]
+    cut = {zone for draft in shaping for zone, _ in draft.places}
     found = []
     for zone in dict.fromkeys(zone for zone, _ in case.zones):
         sides = case.planned(zone)

@@ -16,26 +16,36 @@ export function SheetList({ sheet, log, at, onGo }: Props) {
     else runs.push({ chapter: step.chapter, steps: [step] })
   }
   return (
-    <div className="columns-2 gap-6 portrait:columns-1">
-      {runs.map((run, i) => (
-        <section key={i} className="mb-3 break-inside-avoid-column">
-          <h3 className="border-b-2 border-rule pb-0.5 font-bold text-quiet">{run.chapter}</h3>
-          <ol>
-            {run.steps.map((step) => (
-              <li key={step.id}>
-                <ListRow
-                  step={step}
-                  guest={step.chapter !== run.chapter && step.doing !== 'rest'}
-                  entry={log[step.id]}
-                  here={step.id === at}
-                  onGo={onGo}
-                />
-              </li>
-            ))}
-          </ol>
-        </section>
-      ))}
-    </div>
+    <>
+      <p className="mb-2 flex gap-5 text-sm text-quiet" aria-hidden>
+        <span className="flex items-center gap-1.5">
+          <TriangleAlert size={15} className="text-off" /> a caution is told in full
+        </span>
+        <span className="flex items-center gap-1.5">
+          <House size={15} /> both sides alike: the dog may go home
+        </span>
+      </p>
+      <div className="columns-2 gap-6 portrait:columns-1">
+        {runs.map((run, i) => (
+          <section key={i} className="mb-3 break-inside-avoid-column">
+            <h3 className="border-b-2 border-rule pb-0.5 font-bold text-quiet">{run.chapter}</h3>
+            <ol>
+              {run.steps.map((step) => (
+                <li key={step.id}>
+                  <ListRow
+                    step={step}
+                    guest={step.chapter !== run.chapter && step.doing !== 'rest'}
+                    entry={log[step.id]}
+                    here={step.id === at}
+                    onGo={onGo}
+                  />
+                </li>
+              ))}
+            </ol>
+          </section>
+        ))}
+      </div>
+    </>
   )
 }
 

@@ -3,6 +3,8 @@ import { cutLength, type Unit } from '../../ui/units'
 import type { Step } from './cutMachine'
 
 const SAME_MM = 1
+/** Shorter than this nobody scissors by number. */
+const CLOSE_MM = 1
 
 /** A step's number as it is cut: one length, or the span of several. */
 export function numberWords(step: Step, unit: Unit): string {
@@ -13,17 +15,20 @@ export function numberWords(step: Step, unit: Unit): string {
 
 /** Each zone's own length, where a step's zones or sides are cut to different ones. */
 export function zoneWords(step: Step, unit: Unit): string[] {
-  if (!step.leave_mm || step.leave_mm[1] - step.leave_mm[0] < SAME_MM) return []
+  const all = step.cuts.map((cut) => cut.leave_mm)
+  const clipped = /^(blade|guard)-/.test(step.tool_id ?? '')
+  if (!step.leave_mm || clipped || Math.max(...all) - Math.min(...all) < SAME_MM) return []
+  const said = (mm: number) => (mm < CLOSE_MM ? 'close' : cutLength(mm, unit))
   const zones = new Map<string, Schemas['CutOfZone'][]>()
   for (const cut of step.cuts) zones.set(cut.zone, [...(zones.get(cut.zone) ?? []), cut])
   return [...zones].map(([zone, cuts]) => {
     const lengths = cuts.map((cut) => cut.leave_mm)
     const apart = Math.max(...lengths) - Math.min(...lengths)
-    const said =
+    const words =
       apart < SAME_MM
-        ? cutLength(Math.min(...lengths), unit)
-        : cuts.map((c) => `${c.side} ${cutLength(c.leave_mm, unit)}`).join(', ')
-    return `${zone.replaceAll('_', ' ')} ${said}`
+        ? said(Math.min(...lengths))
+        : cuts.map((c) => `${c.side} ${said(c.leave_mm)}`).join(', ')
+    return `${zone.replaceAll('_', ' ')} ${words}`
   })
 }
 
