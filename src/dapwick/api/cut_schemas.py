@@ -82,6 +82,11 @@ class CutOfZone(BaseModel):
     longest_mm: float
 
 
+class PartOut(BaseModel):
+    words: str
+    leave_mm: float | None
+
+
 class CautionOut(BaseModel):
     id: str
     brief: str
@@ -106,6 +111,7 @@ class StepOut(BaseModel):
     zones: list[str]
     cuts: list[CutOfZone]
     leave_mm: Point | None
+    parts: list[PartOut]
     eye: str
     tool: str
     tool_id: str | None

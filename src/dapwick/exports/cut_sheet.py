@@ -10,6 +10,7 @@ from collections.abc import Mapping, Sequence
 from typing import Any, Final
 
 from reportlab.lib.units import mm
+from reportlab.pdfbase import pdfmetrics
 from reportlab.pdfgen.canvas import Canvas
 
 from dapwick.core.errors import BadInput
@@ -32,14 +33,13 @@ EDGE_MM: Final = 9.0
 GAP_MM: Final = 5.0
 HEAD_MM: Final = 40.0
 TALLEST_ROW_MM: Final = 8.4
-LEAST_ROW_MM: Final = 4.3
+LEAST_ROW_MM: Final = 4.0
 NUMBER_MM: Final = 6.5
 LENGTH_MM: Final = 15.0
 INCH_MM: Final = 25.4
 SIDE_WORDS: Final = {"left": "L", "right": "R", None: ""}
 NOTE_LINES: Final = 2
-CLOSE_MM: Final = 1.0
-"""Shorter than this nobody scissors by number."""
+MAY_END: Final = " [may end]"
 Step = Mapping[str, Any]
 Sheet = Mapping[str, Any]
 
@@ -162,11 +162,19 @@ def _steps(page: Canvas, steps: Sequence[Step], width: float, top: float, foot: 
 
 
 def _rows(steps: Sequence[Step]) -> list[Step | str]:
-    """Steps with each chapter's name before its first; steps put between another chapter's carry theirs."""
+    """Steps with each chapter's name before its first; steps put between another chapter's carry theirs. A break is
+    told with the step before it."""
     rows: list[Step | str] = []
     named: set[str] = set()
     for step in steps:
-        if step["chapter"] not in named and step["doing"] != "rest":
+        if step["doing"] == "rest" and rows and not isinstance(rows[-1], str):
+            rows[-1] = {
+                **rows[-1],
+                "then": f"then {step['number']}: {step['title']}",
+                "may_end_after": step["may_end"],
+            }
+            continue
+        if step["chapter"] not in named:
             named.add(step["chapter"])
             rows.append(step["chapter"])
         rows.append(step)
@@ -192,9 +200,14 @@ def _step(page: Canvas, step: Step, x: float, y: float, wide: float, tall: float
     page.drawRightString(x + (NUMBER_MM - 1.5) * mm, upper, str(step["number"]))
     room = wide - (NUMBER_MM + LENGTH_MM) * mm
     left = x + NUMBER_MM * mm
-    title = f"{step['title']}{' [may end]' if step['may_end'] else ''}"
-    page.setFont(bold, fitted_pt(title, bold, size, room))
+    title = f"{step['title']}{MAY_END if step['may_end'] else ''}"
+    rest = step.get("then", "") + (MAY_END if step.get("may_end_after") else "")
+    size = fitted_pt(f"{title}   {rest}", bold, size, room)
+    page.setFont(bold, size)
     page.drawString(left, upper, title)
+    if rest:
+        page.setFont(plain, size)
+        page.drawString(left + pdfmetrics.stringWidth(f"{title}   ", bold, size), upper, rest)
     _number(page, step, x + wide, y, tall)
     page.setFillColorRGB(*QUIET)
     words = _second_line(step)
@@ -223,32 +236,22 @@ def _number(page: Canvas, step: Step, right: float, y: float, tall: float) -> No
 def _second_line(step: Step) -> str:
     """Tool, how it is judged, direction, what the dog minds, and the letters of the cautions told below."""
     letters = "".join(letter_of(caution["id"]) for caution in step["cautions"])
-    zones = _zone_lengths(step)
-    parts = [step["tool"], zones or step["eye"], step["direction"], *step["minded"], *step["sides_words"]]
+    parts = [
+        step["tool"],
+        _parts(step) or step["eye"],
+        step["direction"],
+        *step["minded"],
+    ]
     words = " · ".join(part for part in parts if part)
     return f"{words}  [{letters}]" if letters else words
 
 
-def _zone_lengths(step: Step) -> str:
-    """Each zone's own number, where a step's zones are cut to different lengths."""
-    if step["leave_mm"] is None or _one_length(step):
-        return ""
-    zones: dict[str, list[float]] = {}
-    for cut in step["cuts"]:
-        zones.setdefault(cut["zone"], []).append(cut["leave_mm"])
-    means = {zone.replace("_", " "): sum(some) / len(some) for zone, some in zones.items()}
+def _parts(step: Step) -> str:
+    """Each place's own number, where a step's places are cut to different lengths."""
     return ", ".join(
-        f"{zone} {'close' if mean < CLOSE_MM else f'{mean:.0f}'}" for zone, mean in means.items()
+        f"{part['words']} {'close' if part['leave_mm'] is None else mm_words(part['leave_mm'])}"
+        for part in step["parts"]
     )
-
-
-def _one_length(step: Step) -> bool:
-    lengths = [cut["leave_mm"] for cut in step["cuts"]] or list(step["leave_mm"])
-    return step["tool_id"] is None or max(lengths) - min(lengths) < 1.0 or not _scissored(step)
-
-
-def _scissored(step: Step) -> bool:
-    return not str(step["tool_id"]).startswith(("blade-", "guard-"))
 
 
 LETTERS: Final = tuple(caution.id for caution in CAUTIONS)

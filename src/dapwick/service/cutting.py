@@ -68,6 +68,20 @@ class CutNow:
     log: dict[str, Entry] = field(default_factory=dict)
 
 
+@dataclass(frozen=True)
+class _Asked:
+    """What a sheet is made of; key: the hash of all of it but the log."""
+
+    key: str
+    dog: str
+    outline: Asked
+    stylist: Stylist
+    kit: Kit
+    traits: tuple[str, ...]
+    quiet_visits: int
+    learned: Learned
+
+
 class Cutting:
     """Sheets of open visits, kept while nothing they rest on changes."""
 
@@ -82,10 +96,12 @@ class Cutting:
             stylist = _stylist(session, visit)[0].name
         if not visit_has_outline(self.store, dog_id):
             return CutNow(None, "No outline is kept yet. Choose one and keep it, then cut.", stylist)
-        key, sheet = self._sheet(dog_id)
+        made = self._asked(dog_id)
         with self.store.session() as session:
             begun = _begun(queries.visit_today(session, dog_id))
-            return _as_begun(begun, key) if begun else CutNow(sheet, "", stylist)
+            if begun:
+                return _as_begun(begun, made.key)
+        return CutNow(self._sheet(dog_id, made), "", stylist)
 
     def start(self, dog_id: int, again: bool = False) -> CutNow:
         """Begin: the sheet stays as it is from now on. again: anew, from what is known now."""
@@ -93,17 +109,19 @@ class Cutting:
         return self.now(dog_id)
 
     def _begin(self, dog_id: int, again: bool = False) -> None:
+        with self.store.session() as session:
+            if _begun(queries.visit_today(session, dog_id)) and not again:
+                return
         if not visit_has_outline(self.store, dog_id):
             raise BadInput(
                 "nothing to cut yet", expected="an outline that was kept", got="none", where="cut",
                 remedy="Choose an outline and keep it.",
             )  # fmt: skip
-        key, sheet = self._sheet(dog_id)
+        made = self._asked(dog_id)
+        sheet = self._sheet(dog_id, made)
         with self.store.session() as session:
             visit = queries.visit_today(session, dog_id)
-            if _begun(visit) is None or again:
-                name = sheet["stylist"]["name"]
-                visit.cuts.append(CutRow(sheet=sheet, inputs_hash=key, stylist=name))
+            visit.cuts.append(CutRow(sheet=sheet, inputs_hash=made.key, stylist=sheet["stylist"]["name"]))
 
     def record(self, dog_id: int, entry: Entry) -> None:
         """Keep what was done in a step; the last word on a step counts. A cut that nobody began, begins."""
@@ -140,35 +158,45 @@ class Cutting:
             cut.ended, cut.stopped_after = None, None
         return self.now(dog_id)
 
-    def _sheet(self, dog_id: int) -> tuple[str, dict[str, Any]]:
+    def _asked(self, dog_id: int) -> _Asked:
+        """What the open visit's sheet is made of now."""
         with self.store.session() as session:
             visit = queries.visit_today(session, dog_id)
             saved, dog = visit.outlines[-1], visit.dog.name
-            asked = Asked(saved.family, saved.params, saved.schools)
+            outline = Asked(saved.family, saved.params, saved.schools)
             stylist, kit, others = _stylist(session, visit)
             traits = checked_traits(visit.dog.traits)
             quiet = quiet_visits((_clipped(v), _red(v)) for v in visit.dog.visits if v.id < visit.id)
             learned = _learned(session, stylist.name)
-        inputs = self.planner.inputs(dog_id)
-        kit_now = kit_document(kit, others)
-        key = hash_of([inputs, vars(asked), kit_now, asdict(stylist), list(traits), quiet, VERSION])
-        # The log grows with every step: it moves minutes, never what is cut, so it makes no sheet stale.
-        timed = hash_of([key, learned.pace, dict(learned.by_rule)])
-        known = self._sheets.get(timed)
-        if known is None:
-            known = self._sheets.put(
-                timed, self._made(dog_id, dog, asked, stylist, kit, traits, quiet, learned)
-            )
-        return key, known
+        rests_on = [
+            self.planner.inputs(dog_id),
+            vars(outline),
+            kit_document(kit, others),
+            asdict(stylist),
+            list(traits),
+            quiet,
+            VERSION,
+        ]
+        return _Asked(hash_of(rests_on), dog, outline, stylist, kit, traits, quiet, learned)
 
-    def _made(
-        self, dog_id: int, dog: str, asked: Asked, stylist: Stylist, kit: Kit, traits: tuple[str, ...],
-        quiet: int, learned: Learned,
-    ) -> dict[str, Any]:  # fmt: skip
-        plan = self.planner.plan(dog_id, asked).plan
-        case = case_of(plan.outline, plan.zones, stylist, kit, traits, quiet, learned)
+    def _sheet(self, dog_id: int, asked: _Asked) -> dict[str, Any]:
+        # The log grows with every step: it moves minutes, never what is cut, so it makes no sheet stale.
+        timed = hash_of([asked.key, asked.learned.pace, dict(asked.learned.by_rule)])
+        return self._sheets.get(timed) or self._sheets.put(timed, self._made(dog_id, asked))
+
+    def _made(self, dog_id: int, asked: _Asked) -> dict[str, Any]:
+        plan = self.planner.plan(dog_id, asked.outline).plan
+        case = case_of(
+            plan.outline,
+            plan.zones,
+            asked.stylist,
+            asked.kit,
+            asked.traits,
+            asked.quiet_visits,
+            asked.learned,
+        )
         sheet = cut_sheet(case)
-        document = sheet_document(sheet, dog, plan.outline.family.finish)
+        document = sheet_document(sheet, asked.dog, plan.outline.family.finish)
         return drawn_document(document, drawn(plan.outline, sheet.steps))
 
 

@@ -91,6 +91,10 @@ class WishesEntry(_Open):
     weeks_between: int | None = None
 
 
+class StylistEntry(_Open):
+    hand: Literal["left", "right"] = "right"
+
+
 class HeadFile(_Open):
     format: Literal["dapwick-head"]
     version: Literal[1]
@@ -99,6 +103,8 @@ class HeadFile(_Open):
     hand_measures: list[HandMeasureEntry] = []
     coat_probes: list[ProbeEntry] = []
     wishes: WishesEntry = WishesEntry()
+    handling: list[str] = []
+    stylist: StylistEntry = StylistEntry()
     level_tip_deg: float = LEVEL_TIP_DEG
 
     def owner_wishes(self) -> Wishes:

@@ -1631,6 +1631,13 @@ export interface components {
             /** Words High */
             words_high: string;
         };
+        /** PartOut */
+        PartOut: {
+            /** Words */
+            words: string;
+            /** Leave Mm */
+            leave_mm: number | null;
+        };
         /** PhotoFindingOut */
         PhotoFindingOut: {
             /** Code */
@@ -1959,6 +1966,8 @@ export interface components {
                 number,
                 number
             ] | null;
+            /** Parts */
+            parts: components["schemas"]["PartOut"][];
             /** Eye */
             eye: string;
             /** Tool */

@@ -62,7 +62,7 @@ def checked_traits(codes: Iterable[str]) -> tuple[str, ...]:
     given = set(codes)
     unknown = sorted(given - TRAITS.keys())
     if unknown:
-        raise BadInput("handling", expected=", ".join(TRAITS), got=unknown[0], where="handling")
+        raise BadInput("unknown", expected=", ".join(TRAITS), got=unknown[0], where="handling")
     return tuple(code for code in TRAITS if code in given)
 
 

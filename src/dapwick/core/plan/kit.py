@@ -149,7 +149,7 @@ class Stylist:
                              ("work", ("clip_first", "scissor_throughout"))):  # fmt: skip
             if getattr(self, key) not in allowed:
                 raise BadInput(
-                    f"stylist: {key}",
+                    key,
                     expected=", ".join(allowed),
                     got=str(getattr(self, key)),
                     where="stylist",

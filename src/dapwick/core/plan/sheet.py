@@ -22,6 +22,7 @@ HARD_HOLD: Final = "Short strokes; a change of place every half minute."
 HELPING_HAND: Final = "Chin rest, or a helper's hand."
 STEADIED: Final = frozenset({"sways", "old", "puppy"})
 MISSING_MM: Final = 4.0
+ALIKE_MM: Final = 1.0
 CUT_BY_NUMBER_MM: Final = 1.0
 """Shorter than this nobody scissors by number."""
 CLOSE: Final = "as short as the comb lets you"
@@ -44,10 +45,18 @@ class Cut:
 
 
 @dataclass(frozen=True)
+class Part:
+    """A place of a step with a length of its own (mm); None: as short as the comb lets one."""
+
+    words: str
+    leave_mm: float | None
+
+
+@dataclass(frozen=True)
 class Step:
     """One step, as it is read at the table. leave_mm: shortest and longest number to cut to; None where eye says
-    how it is judged. tool and growth; told: where the tool cannot do what the plan asks. may_end: the dog may go
-    home after it; ends_with: what is left then. minutes: by the log;
+    how it is judged; parts: its places, where they are cut to different lengths. told: where the tool cannot do
+    what the plan asks. may_end: the dog may go home after it; ends_with: what is left then. minutes: by the log;
     usual_min: the rule's own. rule: whose minutes the log learns."""
 
     id: str
@@ -61,6 +70,7 @@ class Step:
     zones: tuple[str, ...]
     cuts: tuple[Cut, ...]
     leave_mm: tuple[float, float] | None
+    parts: tuple[Part, ...]
     eye: str
     tool: str
     tool_id: str | None
@@ -125,6 +135,7 @@ def _step(
         zones=tuple(dict.fromkeys(zone for zone, _ in draft.places)),
         cuts=tuple(_cut(z) for z in draft.lengths),
         leave_mm=_leave(draft),
+        parts=_parts(draft),
         eye=_eye(draft, case),
         tool=_tool_words(draft) if worked else "",
         tool_id=draft.tool.id if worked and draft.tool else None,
@@ -179,6 +190,21 @@ def _leave(draft: Draft) -> tuple[float, float] | None:
         return draft.choice.leaves_mm, draft.choice.leaves_mm
     lengths = [z.leave_mm for z in draft.lengths if z.leave_mm >= CUT_BY_NUMBER_MM]
     return (min(lengths), max(lengths)) if lengths else None
+
+
+def _parts(draft: Draft) -> tuple[Part, ...]:
+    """A scissored step's places with their own lengths, zone by zone, side by side where sides differ."""
+    lengths = [z.leave_mm for z in draft.lengths]
+    if draft.clips or not lengths or max(lengths) - min(lengths) < ALIKE_MM:
+        return ()
+    found = []
+    for zone in dict.fromkeys(z.zone for z in draft.lengths):
+        sides = [z for z in draft.lengths if z.zone == zone]
+        alike = max(z.leave_mm for z in sides) - min(z.leave_mm for z in sides) < ALIKE_MM
+        for z in sides[:1] if alike else sides:
+            words = zone.replace("_", " ") if alike else f"{zone.replace('_', ' ')}, {z.side}"
+            found.append(Part(words, z.leave_mm if z.leave_mm >= CUT_BY_NUMBER_MM else None))
+    return tuple(found)
 
 
 def _eye(draft: Draft, case: Case) -> str:

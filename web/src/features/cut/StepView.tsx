@@ -3,7 +3,7 @@ import type { Schemas } from '../../api/client'
 import { useUnit } from '../../ui/units'
 import { saidOf, type CutState, type Step } from './cutMachine'
 import { SmallHead } from './SmallHead'
-import { numberWords, zoneWords } from './words'
+import { numberWords, partWords } from './words'
 
 type Sheet = Schemas['SheetOut']
 
@@ -21,7 +21,7 @@ export function StepView({
 }) {
   const [unit] = useUnit()
   const number = numberWords(step, unit)
-  const zones = zoneWords(step, unit)
+  const parts = partWords(step, unit)
   const said = saidOf(state, step.id)
   return (
     <div className="grid min-h-0 flex-1 grid-cols-[minmax(0,5fr)_minmax(0,6fr)] gap-6 portrait:grid-cols-1 portrait:grid-rows-[minmax(0,2fr)_minmax(0,3fr)]">
@@ -41,7 +41,7 @@ export function StepView({
               </p>
             )
           )}
-          {zones.length > 0 && <p className="text-2xl font-semibold">{zones.join(' · ')}</p>}
+          {parts.length > 0 && <p className="text-2xl font-semibold">{parts.join(' · ')}</p>}
         </div>
         {step.tool && (
           <p className="text-3xl font-semibold" data-tool>

@@ -1,0 +1,8 @@
+"""The `dapwick` command: the salon's server, and the core without the browser."""
+
+from __future__ import annotations
+
+from dapwick.cli import cuts, heads, plans, serving
+from dapwick.cli.common import app
+
+__all__ = ["app", "cuts", "heads", "plans", "serving"]

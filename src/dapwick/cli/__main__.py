@@ -1,0 +1,5 @@
+"""`python -m dapwick.cli`."""
+
+from dapwick.cli import app
+
+app()

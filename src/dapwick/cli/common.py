@@ -1,0 +1,51 @@
+"""What every command shares: the application, bad input told in one line, options as pairs, numbers rounded."""
+
+from __future__ import annotations
+
+import sys
+from collections.abc import Callable, Sequence
+from typing import Annotated, Any, Final
+
+import numpy as np
+import typer
+
+from dapwick.core.arrays import Array
+from dapwick.core.errors import BadInput, DapwickError
+
+app = typer.Typer(
+    add_completion=False,
+    no_args_is_help=True,
+    pretty_exceptions_enable=False,
+    help="Measures a dog's head from photos and plans its outline before scissoring.",
+)
+BAD_INPUT: Final = 2
+JsonFlag = Annotated[bool, typer.Option("--json", help="JSON instead of a table.")]
+
+
+def or_exit(work: Callable[[], None]) -> None:
+    """Bad input ends with one line on standard error and exit code 2."""
+    try:
+        work()
+    except DapwickError as error:
+        print(f"dapwick: {error}", file=sys.stderr)
+        raise typer.Exit(BAD_INPUT) from error
+
+
+def pairs_of(options: Sequence[str]) -> dict[str, str]:
+    """KEY=VALUE options as a mapping."""
+    for option in options:
+        if "=" not in option:
+            raise BadInput("option", expected="KEY=VALUE", got=option)
+    return dict(option.split("=", 1) for option in options)  # type: ignore[misc]
+
+
+def numbers_of(pairs: dict[str, str]) -> dict[str, float]:
+    try:
+        return {key: float(value) for key, value in pairs.items()}
+    except ValueError as error:
+        raise BadInput("parameter", expected="a number", got=str(error)) from error
+
+
+def rounded(values: Array, places: int = 2) -> list[Any]:
+    found: list[Any] = np.round(values, places).tolist()
+    return found

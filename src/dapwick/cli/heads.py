@@ -1,0 +1,182 @@
+"""`measure`: a head from its marks; and a head file studied for what comes after."""
+
+from __future__ import annotations
+
+import json
+from collections.abc import Sequence
+from pathlib import Path
+from typing import Annotated, Any
+
+import numpy as np
+import typer
+from rich.console import Console
+from rich.table import Table
+
+from dapwick.cli.common import JsonFlag, app, or_exit, rounded
+from dapwick.core.arrays import Array
+from dapwick.core.bands import proportions
+from dapwick.core.errors import BadInput
+from dapwick.core.marks import MARK_IDS
+from dapwick.core.measures import measures_of
+from dapwick.core.next_best import Next, words_of
+from dapwick.core.solve import HeadSolution, Unsolved, solve_head
+from dapwick.core.unevenness import Unevenness, telling, unevenness_of
+from dapwick.service.asking import ask_of
+from dapwick.service.headfile import HeadFile, photo_name, read_head_file
+from dapwick.service.study import Study, coat_edge_of, needs_coat, study_of
+from dapwick.vision.edge import NoEdge
+from dapwick.vision.photo import read_photo
+
+DIGITS = {"mm": (1, " mm"), "deg": (0, "°"), "ratio": (2, "")}
+
+
+@app.command()
+def measure(
+    heads: Annotated[list[Path], typer.Argument(help="Head files.")],
+    as_json: JsonFlag = False,
+    ask_next: Annotated[bool, typer.Option("--next", help="What to measure next, best first.")] = False,
+) -> None:
+    """Measure heads: marks in mm, measures with their uncertainty, cameras, findings."""
+
+    def work() -> None:
+        for path in heads:
+            file = read_head_file(path)
+            head = solve_head(file.head_input())
+            asked = _asked(file, path.parent, head) if ask_next else ()
+            if as_json:
+                print(json.dumps(measured_json(head) | ({"next": next_json(asked)} if ask_next else {})))
+            else:
+                _measure_table(path, head)
+                for sentence in words_of(asked):
+                    print(f"→ {sentence}")
+
+    or_exit(work)
+
+
+def _asked(file: HeadFile, folder: Path, head: HeadSolution | Unsolved) -> tuple[Next, ...]:
+    if isinstance(head, Unsolved):
+        return ()
+    (dry, _), (wet, _) = (edges_of(file, folder, head, state) for state in ("dry", "wet"))
+    there = {photo_name(p, i): (p.view, p.state) for i, p in enumerate(file.photos)}
+    return ask_of(head, file.dog.coat, dry, wet, file.probes(), there)
+
+
+def next_json(asked: Sequence[Next]) -> list[dict[str, Any]]:
+    return [
+        {k: round(v, 2) if isinstance(v, float) else v for k, v in vars(n).items()} | {"sentence": words}
+        for n, words in zip(asked, words_of(asked), strict=True)
+    ]
+
+
+def measured_json(head: HeadSolution | Unsolved) -> dict[str, Any]:
+    """The document `dapwick measure --json` prints (see docs/formats.md)."""
+    findings = [
+        {"code": f.code, "message": f.message, "photo": f.photo, "mark": f.mark} for f in head.findings
+    ]
+    if isinstance(head, Unsolved):
+        nothing: dict[str, Any] = {"points_mm": {}, "measures": [], "cameras": [], "findings": findings}
+        return nothing | {"proportions": [], "unevenness": []}
+    points = {
+        m: {"at": rounded(at), "sigma": rounded(sigma)}
+        for m, at, sigma in zip(MARK_IDS, head.points_mm, head.sigma_mm, strict=True)
+    }
+    found = measures_of(head)
+    measures = [
+        {
+            "id": m.id,
+            "value": round(m.value, 3),
+            "unit": m.unit,
+            "sigma": round(m.sigma, 3),
+            "low": round(m.low, 3),
+            "high": round(m.high, 3),
+        }
+        for m in found
+    ]
+    return {
+        "points_mm": points,
+        "measures": measures,
+        "cameras": _cameras(head),
+        "findings": findings,
+        "proportions": [vars(p) for p in proportions(found)],
+        "unevenness": [_unevenness_json(u) for u in unevenness_of(head)],
+    }
+
+
+def _unevenness_json(one: Unevenness) -> dict[str, Any]:
+    rounded = {k: round(v, 2) if isinstance(v, float) else v for k, v in vars(one).items()}
+    return rounded | {"verdict": one.verdict}
+
+
+def _cameras(head: HeadSolution) -> list[dict[str, Any]]:
+    found = []
+    for camera, photo in zip(head.cameras, head.photos, strict=True):
+        yaw, pitch, roll = camera.angles_deg(photo.view)
+        found.append(
+            {
+                "file": photo.name,
+                "distance_mm": round(camera.distance_mm, 1),
+                "yaw_deg": round(yaw, 2),
+                "pitch_deg": round(pitch, 2),
+                "roll_deg": round(roll, 2),
+                "focal_px": round(camera.focal_px, 1),
+            }
+        )
+    return found
+
+
+def _measure_table(path: Path, head: HeadSolution | Unsolved) -> None:
+    console = Console()
+    if isinstance(head, HeadSolution):
+        table = Table("measure", "value", "± (95 %)", title=path.name)
+        measures = measures_of(head)
+        for m in measures:
+            digits, unit = DIGITS[m.unit]
+            table.add_row(m.words, f"{m.value:.{digits}f}{unit}", f"{(m.high - m.low) / 2:.{digits}f}")
+        console.print(table)
+        console.print(", ".join(p.words for p in proportions(measures)) + ".", highlight=False)
+        for one in telling(unevenness_of(head)):
+            console.print(f"• uneven: {one.words} (±{1.96 * one.sigma:.0f})", highlight=False)
+    for finding in head.findings:
+        console.print(f"• {finding.message}", highlight=False)
+
+
+def studied(file: HeadFile, folder: Path) -> Study:
+    """Solve, trace the edges that the file lacks, find skin and coat."""
+    head = solve_head(file.head_input())
+    if isinstance(head, Unsolved):
+        told = " ".join(f.message for f in head.findings) or "no photos"
+        raise BadInput(
+            "the head cannot be measured",
+            expected="a photo with at least four marks",
+            got=told,
+            where="photos",
+        )
+    edges, notes = edges_of(file, folder, head, "dry")
+    wet, _ = edges_of(file, folder, head, "wet")
+    needs_coat(edges, file.probes())
+    return study_of(head, file.dog.coat, edges, file.probes(), notes, wet)
+
+
+def edges_of(
+    file: HeadFile, folder: Path, head: HeadSolution, state: str
+) -> tuple[dict[str, Array], list[str]]:
+    """Edges of the solved photos of a state: those in the file, else traced from the photo beside it."""
+    edges: dict[str, Array] = {}
+    notes = []
+    for i, photo in enumerate(file.photos):
+        name = photo_name(photo, i)
+        solved = next((p for p in head.photos if p.name == name), None)
+        given = photo.skin_edge if state == "wet" else photo.coat_edge
+        if photo.state != state or solved is None:
+            continue
+        if given:
+            edges[name] = np.array(given)
+        elif photo.file and (folder / photo.file).is_file():
+            traced = coat_edge_of(
+                head, solved, read_photo((folder / photo.file).read_bytes(), photo.file).rgb
+            )
+            if isinstance(traced, NoEdge):
+                notes.append(f"{name}: {traced.reason}")
+            else:
+                edges[name] = traced
+    return edges, notes

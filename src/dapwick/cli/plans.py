@@ -1,0 +1,169 @@
+"""`plan` and `outlines`: one outline on a head, or all of them, best first."""
+
+from __future__ import annotations
+
+import json
+from collections.abc import Sequence
+from pathlib import Path
+from typing import Annotated, Any
+
+import typer
+from rich.console import Console
+from rich.table import Table
+
+from dapwick.cli.common import JsonFlag, app, numbers_of, or_exit, pairs_of, rounded
+from dapwick.cli.heads import studied
+from dapwick.core.errors import BadInput
+from dapwick.core.outlines.families import FAMILIES, family
+from dapwick.core.outlines.family import Family, settle_schools
+from dapwick.core.outlines.variant import read_variant
+from dapwick.service.headfile import read_head_file
+from dapwick.service.planning import Plan, fit_on, plan_on, thumb_on
+
+
+@app.command()
+def plan(
+    head: Annotated[Path, typer.Argument(help="A head file.")],
+    outline: Annotated[str, typer.Option(help="The outline's family.")] = "round",
+    param: Annotated[list[str] | None, typer.Option(help="KEY=VALUE, more than once.")] = None,
+    school: Annotated[list[str] | None, typer.Option(help="KEY=VALUE, more than once.")] = None,
+    as_json: JsonFlag = False,
+) -> None:
+    """Plan an outline: fit, verdict, lengths by zone, contours."""
+
+    def work() -> None:
+        file = read_head_file(head)
+        wanted = chosen(outline)
+        params, schools = numbers_of(pairs_of(param or [])), pairs_of(school or [])
+        wanted.checked(params)
+        settle_schools(wanted, schools)
+        fitted = fit_on(studied(file, head.parent), wanted, schools, file.owner_wishes())
+        made = plan_on(fitted, params)
+        if as_json:
+            print(json.dumps(plan_json(made)))
+        else:
+            _plan_table(head, made)
+
+    or_exit(work)
+
+
+@app.command()
+def outlines(
+    head: Annotated[Path, typer.Argument(help="A head file.")],
+    as_json: JsonFlag = False,
+) -> None:
+    """Fit every outline on a head and its coat, best first."""
+
+    def work() -> None:
+        file = read_head_file(head)
+        study = studied(file, head.parent)
+        fits = [fit_on(study, one, wishes=file.owner_wishes()) for one in FAMILIES.values()]
+        made = sorted((thumb_on(fit) for fit in fits), key=lambda plan: plan.verdict.rank)
+        if as_json:
+            print(json.dumps([_ranked_json(plan) for plan in made]))
+        else:
+            _ranked_table(head, made)
+
+    or_exit(work)
+
+
+def _ranked_json(plan: Plan) -> dict[str, Any]:
+    return {
+        "family": plan.outline.family.id,
+        "verdict": plan.verdict.when,
+        "weeks": plan.verdict.weeks,
+        "reasons": list(plan.verdict.reasons),
+        "params": {k: round(v, 3) for k, v in plan.outline.params.items()},
+        "wishes": [vars(w) for w in plan.verdict.wishes],
+    }
+
+
+def _ranked_table(path: Path, made: Sequence[Plan]) -> None:
+    table = Table("outline", "when", "why", title=path.name)
+    for plan in made:
+        table.add_row(plan.outline.family.name, _when(plan), "\n".join(plan.verdict.reasons))
+    Console().print(table)
+
+
+def _when(plan: Plan) -> str:
+    verdict = plan.verdict
+    return f"in {verdict.weeks} weeks" if verdict.when == "later" else verdict.when.replace("_", " ")
+
+
+def chosen(key: str) -> Family:
+    """A family by its id, or a salon's own variant from its file."""
+    if not key.endswith(".json"):
+        return family(key)
+    try:
+        document = json.loads(Path(key).read_text("utf-8"))
+    except (OSError, ValueError) as error:
+        raise BadInput(
+            "cannot read it", expected="an outline's file", got=str(error)[:80], where=key
+        ) from error
+    return read_variant(document).family(Path(key).stem)
+
+
+def plan_json(made: Plan) -> dict[str, Any]:
+    """The document `dapwick plan --json` prints (see docs/formats.md)."""
+    o = made.outline
+    zones = [{k: round(v, 2) if isinstance(v, float) else v for k, v in vars(z).items()} for z in made.zones]
+    contours = {
+        p.photo: {
+            "skin": rounded(p.skin, 1),
+            "coat": rounded(p.coat, 1),
+            "outline": rounded(p.outline, 1),
+            "shortage": rounded(p.shortage, 1),
+        }
+        for p in made.photos
+    }
+    sheet = {
+        view: {name: rounded(line, 1) for name, line in lines.items()} for view, lines in made.sheet.items()
+    }
+    return {
+        "family": o.family.id,
+        "params": {k: round(v, 3) for k, v in o.params.items()},
+        "schools": dict(o.schools),
+        "fit": {
+            "size_mm": round(o.size_mm, 2),
+            "smallest_mm": round(o.sizes.smallest, 2),
+            "fitted_mm": round(o.sizes.fitted, 2),
+            "largest_mm": round(o.sizes.largest, 2),
+        },
+        "verdict": made.verdict.when,
+        "weeks": made.verdict.weeks,
+        "reasons": list(made.verdict.reasons),
+        "effects": {e.id: {"now": round(e.now, 3), "after": round(e.after, 3)} for e in made.verdict.effects},
+        "wishes": [vars(w) for w in made.verdict.wishes],
+        "runs_out": made.runs_out,
+        "zones": zones,
+        "contours": {"photos_px": contours, "views_mm": sheet},
+        "version": o.version,
+    }
+
+
+def _plan_table(path: Path, made: Plan) -> None:
+    console = Console()
+    table = Table(
+        "zone",
+        "side",
+        "leave mm",
+        "90 %",
+        "off mm",
+        "missing mm",
+        "tool",
+        title=f"{path.name}: {made.outline.family.name}",
+    )
+    for z in made.zones:
+        table.add_row(
+            z.zone.replace("_", " "),
+            z.side,
+            f"{z.leave_mm:.0f}",
+            f"{z.low:.0f}–{z.high:.0f}",
+            f"{z.remove_mm:.0f}",
+            f"{z.shortage_mm:.0f}" if z.shortage_mm else "",
+            z.tool,
+        )
+    console.print(table)
+    console.print(_when(made))
+    for reason in made.verdict.reasons:
+        console.print(f"• {reason}", highlight=False)
