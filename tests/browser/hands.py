@@ -2,7 +2,12 @@
 
 from __future__ import annotations
 
+from pathlib import Path
+from typing import Any
+
 from playwright.sync_api import Page
+
+AXE = Path(__file__).parents[2] / "web" / "node_modules" / "axe-core" / "axe.min.js"
 
 
 def on_screen(page: Page, x_px: float, y_px: float) -> tuple[float, float]:
@@ -29,3 +34,10 @@ def leave_mm(page: Page, zone: str, side: str) -> float:
 
 def saved(page: Page) -> None:
     page.locator("[data-saving=saved]").wait_for()
+
+
+def barriers(page: Page) -> list[Any]:
+    """What axe finds on the screen as it is, each with the first places."""
+    page.evaluate(AXE.read_text())
+    found = page.evaluate("axe.run(document, { runOnly: ['wcag2a', 'wcag2aa', 'wcag21aa', 'wcag22aa'] })")
+    return [(v["id"], [n["html"][:160] for n in v["nodes"][:2]]) for v in found["violations"]]

@@ -69,8 +69,10 @@ def length_words(step: Step) -> str:
 
 
 def mm_words(length_mm: float) -> str:
-    """Short blades to a tenth, hair to the millimetre."""
-    return f"{length_mm:.1f}".rstrip("0").rstrip(".") if length_mm < 5 else f"{length_mm:.0f}"
+    """Short blades to a tenth or finer, hair to the millimetre."""
+    places = 2 if length_mm < 1 else 1 if length_mm < 5 else 0
+    words = f"{length_mm:.{places}f}"
+    return words.rstrip("0").rstrip(".") if places else words
 
 
 def inch_words(step: Step) -> str:

@@ -17,7 +17,10 @@ const SIXTEENTHS_FROM_MM = 3
 
 /** A length as it is cut: short blades to a tenth of a millimetre or a hundredth of an inch. */
 export function cutLength(mm: number, unit: Unit): string {
-  if (unit === 'mm') return mm < TENTHS_UNDER_MM ? String(Math.round(mm * 10) / 10) : String(Math.round(mm))
+  if (unit === 'mm') {
+    const parts = mm < 1 ? 100 : mm < TENTHS_UNDER_MM ? 10 : 1
+    return String(Math.round(mm * parts) / parts)
+  }
   return mm < SIXTEENTHS_FROM_MM ? `${(mm / MM_PER_INCH).toFixed(2)}″` : length(mm, unit)
 }
 
