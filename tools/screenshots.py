@@ -23,12 +23,14 @@ from dapwick.records.store import SalonStore
 from dapwick.service.demo import fill_with_demo
 from dapwick.service.dogs import one_dog, set_hand_measures
 from dapwick.service.photos import set_marks
+from dapwick.service.planner import Asked, Planner
 from headless import launch
 
 ROOT = Path(__file__).parents[1]
 OUT = ROOT / "docs" / "screenshots"
 SETTLE_MS = 600
 LOOKING_MS = 90_000
+STEP_SHOWN = "temple"
 CAMERA = "/dogs/5/camera?view=front&state=dry&source=simulated"
 
 
@@ -105,6 +107,19 @@ def outline_pictures(page: Page, address: str) -> None:
     shoot(page, address, "outline-table", "/dogs/1/outline", fitted, mode="table")
 
 
+def cut_pictures(page: Page, address: str, store: SalonStore) -> None:
+    """The cut of a dog that minds its muzzle: the sheet at a glance, a step of it at the table; and the kit."""
+    Planner(store).save(1, Asked("teddy"))
+    shoot(page, address, "cut-list", "/dogs/1/cut", "role=button[name='Start cutting']")
+    page.get_by_role("button", name="Start cutting").click()
+    page.locator("main[data-step]").wait_for()
+    while not (page.locator("main").get_attribute("data-step") or "").startswith(STEP_SHOWN):
+        page.keyboard.press("Space")
+    page.wait_for_timeout(SETTLE_MS)
+    page.screenshot(path=OUT / "cut.png")
+    shoot(page, address, "kit", "/kit", "main h1")
+
+
 def main() -> None:
     OUT.mkdir(parents=True, exist_ok=True)
     with tempfile.TemporaryDirectory() as folder, sync_playwright() as driver:
@@ -134,6 +149,7 @@ def main() -> None:
             shoot(page, address, "dog", "/dogs/7", "[data-head-drawing]")
             mark_all(store, "tiller", 3)
             outline_pictures(page, address)
+            cut_pictures(page, address, store)
             chromium.close()
 
 

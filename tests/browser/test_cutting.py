@@ -75,8 +75,11 @@ def test_every_step_shows_what_the_sheet_says(cut: Page) -> None:
     for step in sheet(cut)["sheet"]["steps"]:
         assert at(cut) == step["id"]
         expect(cut.get_by_role("heading", name=step["title"], exact=True)).to_be_visible()
-        if step["leave_mm"]:
-            expect(cut.locator("[data-number]")).to_have_text(f"{length_words(step)}mm")
+        if step["parts"]:
+            for part in step["parts"]:
+                expect(cut.locator("[data-parts]")).to_contain_text(part["words"])
+        elif step["leave_mm"]:
+            expect(cut.locator("[data-number]")).to_have_text(f"{length_words(step)} mm")
         else:
             expect(cut.locator("[data-eye]")).to_have_text(step["eye"])
         if step["tool"]:

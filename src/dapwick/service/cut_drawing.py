@@ -10,7 +10,7 @@ from typing import Final
 import numpy as np
 from scipy.spatial import cKDTree
 
-from dapwick.core.arrays import Array, IntArray
+from dapwick.core.arrays import Array, BoolArray, IntArray
 from dapwick.core.head.zones import EAR_ZONES, ZONES, Side
 from dapwick.core.marks import INDEX
 from dapwick.core.outlines.ear_cut import ear_faces
@@ -69,7 +69,7 @@ def drawn(outline: Outline, steps: Sequence[Step]) -> Drawn:
             key = f"{zone}:{side}@{view}"
             if key not in patches:
                 patches[key] = _patch(outline, zone, side, view)
-    lines = {step.id: _line(outline, step.path, step.side, views[step.id]) for step in steps}
+    lines = {step.id: _step_line(outline, step, views[step.id]) for step in steps}
     return Drawn(
         {view: _head(outline, view) for view in dict.fromkeys(views.values())},
         {key: line for key, line in patches.items() if len(line)},
@@ -129,14 +129,27 @@ def _patch(outline: Outline, zone: str, side: Side, view: str) -> Array:
     return silhouette(flat(surface(outline, outline.leave_mm), view), both_ways, MASK_PX)
 
 
+def _step_line(outline: Outline, step: Step, view: str) -> Array:
+    """A step's line: from mark to mark, or of a blend from the longer place into the shorter."""
+    if step.toward is None:
+        return _line(outline, step.path, step.side, view)
+    skin = outline.ground.skin
+    ends = [skin.vertices_mm[skin.in_zone(zone, side)].mean(axis=0) for zone, side in step.toward]
+    return _over(outline, np.stack(ends), np.zeros(2, dtype=bool), view)
+
+
 def _line(outline: Outline, path: Path | None, side: Side | None, view: str) -> Array:
     """A step's line from mark to mark over the finished surface, on the side worked on."""
     if path is None:
         return np.zeros((0, 2))
     names = [name if name in INDEX else f"{name}_{side or 'left'}" for name in path.marks]
     marks = np.asarray(outline.ground.head.points_mm[[INDEX[name] for name in names]])
+    return _over(outline, marks, np.array([INDEX[name] in EAR_TIPS for name in names]), view)
+
+
+def _over(outline: Outline, marks: Array, on_ear: BoolArray, view: str) -> Array:
+    """A line (N, 2) through places (K, 3) mm, laid on the finished surface but where it goes to an ear's tip."""
     skin, finished = outline.ground.skin.vertices_mm, surface(outline, outline.leave_mm)
-    on_ear = np.array([INDEX[name] in EAR_TIPS for name in names])
     steps = [
         a + (b - a) * np.linspace(0.0, 1.0, BETWEEN, endpoint=False)[:, None] for a, b in pairwise(marks)
     ]

@@ -38,6 +38,7 @@ def sheet_document(sheet: CutSheet, dog: str, finish: str) -> dict[str, Any]:
 def step_document(step: Step) -> dict[str, Any]:
     found: dict[str, Any] = _rounded(asdict(step))
     found.pop("path")
+    found.pop("toward")
     return found
 
 

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from collections.abc import Sequence
 from dataclasses import dataclass
 from typing import Final
 
@@ -10,6 +11,7 @@ from dapwick.core.plan.case import SIDES, Case
 
 LINE_SHOWS_MM: Final = 6.0
 WIDTH_A_STEP: Final = 2.0
+ALIKE_MM: Final = 2.0
 SHORT_BY_ITSELF: Final = ("stop", "inner_corner", "bridge", "lip_line", "lip_fold")
 """Zones that outlines pass over: a step to them is the eye's or the nose's own."""
 
@@ -40,6 +42,19 @@ class Blend:
             f"{self.long.replace('_', ' ')} {self.from_mm:.0f} to {self.short.replace('_', ' ')} "
             f"{self.to_mm:.0f} mm, over {self.width_mm:.0f} mm"
         )
+
+
+def blend_words(blends: Sequence[Blend]) -> list[str]:
+    """Each pair of neighbours once; both sides where they differ."""
+    found = []
+    for pair in dict.fromkeys((b.long, b.short) for b in blends):
+        sides = [b for b in blends if (b.long, b.short) == pair]
+        apart = max(b.step_mm for b in sides) - min(b.step_mm for b in sides)
+        if len(sides) == 1 or apart < ALIKE_MM:
+            found.append(sides[0].words)
+        else:
+            found += [f"{b.side} {b.words}" for b in sides]
+    return found
 
 
 def blends_of(case: Case) -> tuple[Blend, ...]:

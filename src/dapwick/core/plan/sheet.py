@@ -7,7 +7,8 @@ from dataclasses import dataclass, replace
 from typing import Final
 
 from dapwick.core.head.zones import Side
-from dapwick.core.plan.case import OFF_MM, Case
+from dapwick.core.plan.blends import blend_words
+from dapwick.core.plan.case import OFF_MM, Case, Place
 from dapwick.core.plan.cautions import Told, cautions_on
 from dapwick.core.plan.drafts import BLEND, Draft, drafts_of
 from dapwick.core.plan.lengths import ZoneLength
@@ -56,8 +57,9 @@ class Part:
 class Step:
     """One step, as it is read at the table. leave_mm: shortest and longest number to cut to; None where eye says
     how it is judged; parts: its places, where they are cut to different lengths. told: where the tool cannot do
-    what the plan asks. may_end: the dog may go home after it; ends_with: what is left then. minutes: by the log;
-    usual_min: the rule's own. rule: whose minutes the log learns."""
+    what the plan asks. toward: of a blend, from the longer place into the shorter. may_end: the dog may go home
+    after it; ends_with: what is left then. minutes: by the log; usual_min: the rule's own. rule: whose minutes the
+    log learns."""
 
     id: str
     number: int
@@ -80,6 +82,7 @@ class Step:
     hold: str
     check: str
     path: Path | None
+    toward: tuple[Place, Place] | None
     cautions: tuple[Told, ...]
     minutes: float
     usual_min: float
@@ -145,6 +148,7 @@ def _step(
         hold=_hold(draft, case),
         check=rule.check,
         path=_path(draft),
+        toward=_toward(draft),
         cautions=told,
         minutes=draft.minutes,
         usual_min=draft.usual_min,
@@ -173,8 +177,7 @@ def _zones_words(draft: Draft) -> str:
 
 def _how(draft: Draft, case: Case) -> str:
     lines = [_filled(draft.rule.how, draft, case)]
-    if draft.blends:
-        lines += [f"{blend.words}." for blend in draft.blends]
+    lines += [f"{words}." for words in blend_words(draft.blends)]
     if draft.second and draft.rule.second:
         lines.append(draft.rule.second)
     return " ".join(line[0].upper() + line[1:] for line in lines)
@@ -241,6 +244,15 @@ def _path(draft: Draft) -> Path | None:
     side = draft.side or "left"
     view = side if path.view == "side" or (path.view == "left" and draft.side) else path.view
     return replace(path, view=view)
+
+
+def _toward(draft: Draft) -> tuple[Place, Place] | None:
+    """The largest step of a blend: where the shears go from and to."""
+    if not draft.blends:
+        return None
+    # On a step of both sides the one that is drawn: its left.
+    most = next((b for b in draft.blends if b.side == (draft.side or "left")), draft.blends[0])
+    return (most.long, most.side), (most.short, most.side)
 
 
 def _tools(steps: Sequence[Step]) -> tuple[str, ...]:

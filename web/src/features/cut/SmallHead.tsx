@@ -58,15 +58,17 @@ export function SmallHead({ sheet, step, className = '' }: { sheet: Sheet; step:
           strokeDasharray="2 1.6"
         />
         <path d={plainPath(head.skin)} fill="none" stroke="var(--color-skin)" strokeWidth="0.7" />
-        {places.map((key) => (
-          <path
-            key={key}
-            data-place={key}
-            d={plainPath(sheet.patches[key] ?? [])}
-            fill="var(--color-tape)"
-            fillOpacity="0.45"
-          />
-        ))}
+        {/* One veil over all places, so that overlaps are not darker. */}
+        <g opacity="0.45">
+          {places.map((key) => (
+            <path
+              key={key}
+              data-place={key}
+              d={plainPath(sheet.patches[key] ?? [])}
+              fill="var(--color-tape)"
+            />
+          ))}
+        </g>
         <path d={plainPath(head.outline)} fill="none" stroke="var(--color-cut)" strokeWidth="2" />
         {step.line.length > 1 && (
           <path
@@ -85,7 +87,7 @@ export function SmallHead({ sheet, step, className = '' }: { sheet: Sheet; step:
             <text
               key={side}
               x={i ? left + wide - 3 : left + 3}
-              y={top + tall / 2}
+              y={top + tall - 4}
               fontSize="8"
               textAnchor={i ? 'end' : 'start'}
               fill="var(--color-quiet)"

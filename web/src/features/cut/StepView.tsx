@@ -3,7 +3,7 @@ import type { Schemas } from '../../api/client'
 import { useUnit } from '../../ui/units'
 import { saidOf, type CutState, type Step } from './cutMachine'
 import { SmallHead } from './SmallHead'
-import { numberWords, partWords } from './words'
+import { numberWords, partLength } from './words'
 
 type Sheet = Schemas['SheetOut']
 
@@ -19,30 +19,13 @@ export function StepView({
   state: CutState
   why: boolean
 }) {
-  const [unit] = useUnit()
-  const number = numberWords(step, unit)
-  const parts = partWords(step, unit)
   const said = saidOf(state, step.id)
   return (
     <div className="grid min-h-0 flex-1 grid-cols-[minmax(0,5fr)_minmax(0,6fr)] gap-6 portrait:grid-cols-1 portrait:grid-rows-[minmax(0,2fr)_minmax(0,3fr)]">
       <SmallHead sheet={sheet} step={step} />
       <div className="flex min-h-0 flex-col gap-2 overflow-auto pr-1">
         <h2 className="text-3xl leading-tight font-bold">{step.title}</h2>
-        <div className="flex flex-wrap items-baseline gap-x-5">
-          {number ? (
-            <p className="font-bold whitespace-nowrap" data-number>
-              <span className="text-8xl leading-none tracking-tight">{number}</span>
-              {unit === 'mm' && <span className="ml-2 text-3xl">mm</span>}
-            </p>
-          ) : (
-            step.eye && (
-              <p className="text-4xl leading-tight font-bold" data-eye>
-                {step.eye}
-              </p>
-            )
-          )}
-          {parts.length > 0 && <p className="text-2xl font-semibold">{parts.join(' · ')}</p>}
-        </div>
+        <Lengths step={step} />
         {step.tool && (
           <p className="text-3xl font-semibold" data-tool>
             {step.tool}
@@ -63,6 +46,39 @@ export function StepView({
         {why && <Why step={step} />}
       </div>
     </div>
+  )
+}
+
+/** The numbers that are cut: the largest thing on the screen; where places differ, each its own. */
+function Lengths({ step }: { step: Step }) {
+  const [unit] = useUnit()
+  const suffix = unit === 'mm' ? ' mm' : ''
+  if (step.parts.length)
+    return (
+      <ul className="flex flex-wrap gap-x-8 gap-y-2" data-parts>
+        {step.parts.map((part) => (
+          <li key={part.words}>
+            <span className="block text-7xl leading-none font-bold tracking-tight whitespace-nowrap">
+              {partLength(part, unit)}
+              {part.leave_mm !== null && <span className="text-2xl">{suffix}</span>}
+            </span>
+            <span className="text-xl font-semibold">{part.words}</span>
+          </li>
+        ))}
+      </ul>
+    )
+  if (step.leave_mm)
+    return (
+      <p className="font-bold whitespace-nowrap" data-number>
+        <span className="text-8xl leading-none tracking-tight">{numberWords(step, unit)}</span>
+        <span className="text-3xl">{suffix}</span>
+      </p>
+    )
+  if (!step.eye) return null
+  return (
+    <p className="text-4xl leading-tight font-bold" data-eye>
+      {step.eye}
+    </p>
   )
 }
 

@@ -10,11 +10,9 @@ export function numberWords(step: Step, unit: Unit): string {
   return high - low < SAME_MM ? cutLength(low, unit) : `${cutLength(low, unit)}–${cutLength(high, unit)}`
 }
 
-/** Each place's own length, where a step's places are cut to different ones. */
-export const partWords = (step: Step, unit: Unit): string[] =>
-  step.parts.map(
-    (part) => `${part.words} ${part.leave_mm === null ? 'close' : cutLength(part.leave_mm, unit)}`,
-  )
+/** One place's own length. */
+export const partLength = (part: Step['parts'][number], unit: Unit): string =>
+  part.leave_mm === null ? 'close' : cutLength(part.leave_mm, unit)
 
 export const clock = (seconds: number) =>
   `${Math.floor(seconds / 60)}:${String(Math.floor(seconds) % 60).padStart(2, '0')}`
