@@ -2,6 +2,7 @@
 SHELL := /bin/bash
 PYTHON ?= python3.11
 PORT ?= 8350
+HOST ?= 127.0.0.1
 BIN := .venv/bin
 WEB_SOURCES := $(shell find web/src web/public -type f 2>/dev/null) web/index.html web/vite.config.ts web/tsconfig.json
 
@@ -12,7 +13,7 @@ types: .venv/ready.stamp web/node_modules/ready.stamp
 	cd web && npm run --silent types
 
 demo: build
-	$(BIN)/dapwick serve --salon salon/demo --demo --port $(PORT)
+	$(BIN)/dapwick serve --salon salon/demo --demo --host $(HOST) --port $(PORT)
 
 build: .venv/ready.stamp web/dist/ready.stamp
 

@@ -21,6 +21,8 @@ from dapwick.vision.photo import read_photo
 from demo_heads import demo_head_file
 from simheads import SimHead, random_head
 
+HERE = "http://127.0.0.1"
+
 
 @pytest.fixture(scope="session")
 def sim() -> SimHead:
@@ -71,11 +73,11 @@ def demo_store(store: SalonStore) -> SalonStore:
 
 @pytest.fixture
 def client(store: SalonStore) -> Iterator[TestClient]:
-    with TestClient(make_app(store)) as api:
+    with TestClient(make_app(store), base_url=HERE) as api:
         yield api
 
 
 @pytest.fixture
 def demo_client(demo_store: SalonStore) -> Iterator[TestClient]:
-    with TestClient(make_app(demo_store)) as api:
+    with TestClient(make_app(demo_store), base_url=HERE) as api:
         yield api

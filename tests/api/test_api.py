@@ -33,7 +33,7 @@ def upload(
 
 
 def test_empty_salon_is_empty(client: TestClient) -> None:
-    assert client.get("/api/today").json() == []
+    assert client.get("/api/today").json()["dogs"] == []
 
 
 def test_from_two_photos_to_a_kept_outline(client: TestClient) -> None:
@@ -67,7 +67,9 @@ def test_from_two_photos_to_a_kept_outline(client: TestClient) -> None:
     ).json()
     assert kept["params"]["fullness"] == 0.5
     card = client.get(f"/api/dogs/{dog}").json()
-    assert card["stages"] == {"photos": "done", "marks": "done", "outline": "done"}
+    assert card["stages"] == dict.fromkeys(("photos", "marks", "outline"), "done") | dict.fromkeys(
+        ("wishes", "cut"), "needs_you"
+    )
     assert card["saved_outline"]["params"] == kept["params"]
     assert "joint" in card["saved_outline"]["version"]
 
@@ -187,7 +189,7 @@ def test_screens_are_served_and_nothing_beside_them(store: SalonStore, tmp_path:
     (web / "assets").mkdir(parents=True)
     (web / "index.html").write_text("<title>Dapwick</title>")
     (web / "assets" / "a.js").write_text("1")
-    with TestClient(make_app(store, web)) as client:
+    with TestClient(make_app(store, web), base_url="http://127.0.0.1") as client:
         assert "Dapwick" in client.get("/dogs/1/marks").text
         assert "immutable" in client.get("/assets/a.js").headers["cache-control"]
         assert "Dapwick" in client.get("/..%2fsecret.txt").text

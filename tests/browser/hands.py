@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import time
 from pathlib import Path
 from typing import Any
 
@@ -34,6 +35,15 @@ def leave_mm(page: Page, zone: str, side: str) -> float:
 
 def saved(page: Page) -> None:
     page.locator("[data-saving=saved]").wait_for()
+
+
+def until(page: Page, condition: str, seconds: float = 20.0) -> None:
+    """Wait until something holds on the page. The screens' content policy forbids the driver's own way, which
+    compiles its condition there."""
+    last = time.monotonic() + seconds
+    while not page.evaluate(condition):
+        assert time.monotonic() < last, f"never came: {condition}"
+        page.wait_for_timeout(60)
 
 
 def barriers(page: Page) -> list[Any]:

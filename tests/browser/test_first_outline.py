@@ -5,7 +5,7 @@ from __future__ import annotations
 import re
 
 import pytest
-from hands import leave_mm, place, saved
+from hands import leave_mm, place, saved, until
 from playwright.sync_api import Page, expect
 
 from dapwick.core.marks import guided_order
@@ -27,11 +27,14 @@ def mark_photo(page: Page, photo: dict) -> None:  # type: ignore[type-arg]
 def test_from_an_empty_salon_to_a_round_outline(page: Page, salon) -> None:  # type: ignore[no-untyped-def]
     known = truth("bobbin")
     page.goto(salon.address)
+    page.get_by_label("The salon’s name").fill("The Quay")
+    page.get_by_role("button", name="Begin").click()
     page.get_by_text("No dogs yet").wait_for()
-    page.get_by_role("button", name="Enter a dog").click()
+    page.get_by_role("button", name="New dog").first.click()
     page.get_by_label("Name").fill("Bobbin")
     page.get_by_role("radio", name="Curly").click()
-    page.get_by_role("button", name="Go on to photos").click()
+    page.get_by_role("button", name="Go on").click()
+    page.get_by_role("link", name="Nothing special: go on to photos").click()
 
     for photo, slot in zip(photos_of(known), ("Front", "The dog’s left side"), strict=True):
         page.get_by_label(f"File for {slot}").set_input_files(PHOTOS / photo["file"])
@@ -67,12 +70,14 @@ def test_from_an_empty_salon_to_a_round_outline(page: Page, salon) -> None:  # t
     slider = page.locator("#slider-fullness")
     slider.focus()
     page.keyboard.press("Home")
-    page.wait_for_function(
-        f"Number(document.querySelector('tr[data-zone=cheek][data-side=left] [data-leave]').textContent) < {fitted}"
+    until(
+        page,
+        f"Number(document.querySelector('tr[data-zone=cheek][data-side=left] [data-leave]').textContent) < {fitted}",
     )
     page.get_by_role("button", name="Undo").click()
-    page.wait_for_function(
-        f"Number(document.querySelector('tr[data-zone=cheek][data-side=left] [data-leave]').textContent) === {fitted}"
+    until(
+        page,
+        f"Number(document.querySelector('tr[data-zone=cheek][data-side=left] [data-leave]').textContent) === {fitted}",
     )
     page.get_by_role("button", name="Keep this outline").click()
     page.get_by_role("button", name="Kept").wait_for()
@@ -95,8 +100,9 @@ def test_the_centre_handle_moves_both_photos(page: Page, demo_salon) -> None:  #
     page.mouse.down()
     page.mouse.move(middle[0], middle[1] + 40, steps=6)
     page.mouse.up()
-    page.wait_for_function(
-        f"Number(document.querySelector('tr[data-zone=crown][data-side=left] [data-leave]').textContent) < {crown - 2}"
+    until(
+        page,
+        f"Number(document.querySelector('tr[data-zone=crown][data-side=left] [data-leave]').textContent) < {crown - 2}",
     )
     after = [line.get_attribute("d") for line in lines.all()]
     assert all(a != b for a, b in zip(before, after, strict=True))

@@ -5,7 +5,7 @@ from __future__ import annotations
 import re
 
 import pytest
-from hands import on_screen, place, saved
+from hands import on_screen, place, saved, until
 from playwright.sync_api import Page, expect
 
 from dapwick.demo.dogs import PHOTOS, hand_marks, photos_of, truth
@@ -76,7 +76,7 @@ def test_two_fingers_pinch(marking: Page) -> None:
         }""",
         list(centre),
     )
-    marking.wait_for_function("Number(document.querySelector('[data-plane]').dataset.closeness) > 2")
+    until(marking, "Number(document.querySelector('[data-plane]').dataset.closeness) > 2")
     assert len(one_marks(marking)) == len(hand_marks(photos_of(truth("fogbell"))[0]))
 
 
@@ -153,14 +153,15 @@ def test_intervals_shrink_as_marks_come(page: Page, demo_salon) -> None:  # type
     page.keyboard.press("Enter")
     page.locator("[data-reading]").wait_for()
     page.get_by_role("tab", name="Measures").click()
-    page.wait_for_function(
-        f"Number(document.querySelector('[data-measure=skull_width] td:nth-of-type(2)').textContent.slice(1)) < {wide}"
+    until(
+        page,
+        f"Number(document.querySelector('[data-measure=skull_width] td:nth-of-type(2)').textContent.slice(1)) < {wide}",
     )
 
 
 def test_a_dog_is_drawn_and_its_bands_are_moved(page: Page, demo_salon) -> None:  # type: ignore[no-untyped-def]
     page.goto(demo_salon.address)
-    page.get_by_role("link", name=re.compile("Fogbell")).click()
+    page.get_by_role("link", name="Fogbell: Outline").click()
     page.get_by_role("link", name="Fogbell", exact=True).click()
     drawing = page.locator("[data-head-drawing]")
     drawing.wait_for()
@@ -187,6 +188,7 @@ def test_a_known_dog_comes_again(page: Page, demo_salon) -> None:  # type: ignor
     """A new visit: photos, the expected places taken over, no calliper; the same head comes out."""
     page.goto(f"{demo_salon.address}/dogs/1")
     page.get_by_role("button", name="New visit").click()
+    page.get_by_role("link", name="go on to photos").click()
     known = photos_of(truth("fogbell"), ("dry-front", "dry-left"), visit=1)
     for photo, slot in zip(known, ("Front", "The dog’s left side"), strict=True):
         page.get_by_label(f"File for {slot}").set_input_files(PHOTOS / photo["file"])

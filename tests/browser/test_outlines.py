@@ -6,6 +6,7 @@ import json
 import re
 from pathlib import Path
 
+from hands import until
 from playwright.sync_api import Page, expect
 
 from dapwick.core.outlines.families import FAMILIES
@@ -62,8 +63,9 @@ def test_pulling_a_handle_moves_every_view_and_undo_brings_it_back(page: Page, d
     assert all(a != b for a, b in zip(before, after, strict=True))
     assert leave_mm(page, "cheek") < cheek
     page.keyboard.press("Control+z")
-    page.wait_for_function(
-        f"Number(document.querySelector('tr[data-zone=cheek][data-side=left] [data-leave]').textContent) === {cheek}"
+    until(
+        page,
+        f"Number(document.querySelector('tr[data-zone=cheek][data-side=left] [data-leave]').textContent) === {cheek}",
     )
 
 
@@ -78,8 +80,9 @@ def test_the_stage_is_walked_by_keys_alone(page: Page, demo_salon) -> None:  # t
     handle.focus()
     value = float(handle.get_attribute("aria-valuenow") or "nan")
     page.keyboard.press("ArrowUp")
-    page.wait_for_function(
-        f"Number(document.querySelector('[data-handle=centre_up_mm]').getAttribute('aria-valuenow')) > {value}"
+    until(
+        page,
+        f"Number(document.querySelector('[data-handle=centre_up_mm]').getAttribute('aria-valuenow')) > {value}",
     )
     head = page.locator("[data-head3d]")
     head.wait_for()

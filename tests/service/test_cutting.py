@@ -10,7 +10,7 @@ from sqlalchemy import delete, select
 from dapwick.core.errors import BadInput, NotFound
 from dapwick.core.plan.kit import USUAL_KIT, Stylist
 from dapwick.records import queries
-from dapwick.records.models import CutRow, CutStepRow, OutlineRow, PhotoRow, VisitRow
+from dapwick.records.models import BookingRow, CutRow, CutStepRow, OutlineRow, PhotoRow, VisitRow
 from dapwick.records.store import SalonStore
 from dapwick.service.cutting import Cutting, Entry, set_stylist, set_traits
 from dapwick.service.demo import fill_with_demo
@@ -49,6 +49,7 @@ def cutting(kept: tuple[SalonStore, Planner]) -> Iterator[Cutting]:
         session.execute(delete(CutRow))
         for table in (OutlineRow, PhotoRow):
             session.execute(delete(table).where(table.visit_id.in_(later)))
+        session.execute(delete(BookingRow).where(BookingRow.visit_id.in_(later)))
         session.execute(delete(VisitRow).where(VisitRow.id.in_(later)))
 
 

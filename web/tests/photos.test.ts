@@ -33,7 +33,7 @@ describe('edge', () => {
 
   it('goes back and forth through its changes', () => {
     const other: EdgeLine = square.map(([x, y]) => [x + 9, y])
-    let state = edgeReducer(beginEdge(20), { type: 'loaded', line: square })
+    let state = edgeReducer(beginEdge(20), { type: 'loaded', line: square, past: [], future: [] })
     state = edgeReducer(state, { type: 'changed', line: other })
     state = edgeReducer(state, { type: 'undo' })
     expect(state.line).toBe(square)
@@ -43,7 +43,7 @@ describe('edge', () => {
   })
 
   it('forgets what could be redone once something new is done', () => {
-    let state = edgeReducer(beginEdge(20), { type: 'loaded', line: square })
+    let state = edgeReducer(beginEdge(20), { type: 'loaded', line: square, past: [], future: [] })
     state = edgeReducer(state, { type: 'changed', line: [...square] })
     state = edgeReducer(state, { type: 'undo' })
     state = edgeReducer(state, { type: 'changed', line: [...square] })

@@ -13,34 +13,50 @@ from fastapi.responses import FileResponse, JSONResponse
 
 from dapwick import __version__
 from dapwick.api import schemas as s
+from dapwick.api.book_routes import router as book_router
 from dapwick.api.cut_routes import router as cut_router
+from dapwick.api.guard import Guard
 from dapwick.api.outline_routes import router as outline_router
 from dapwick.api.photo_routes import router as photo_router
 from dapwick.api.routes import router
-from dapwick.core.errors import BadInput, DapwickError, NoRoom, NotFound
+from dapwick.api.salon_routes import router as salon_router
+from dapwick.core.errors import BadInput, Busy, DapwickError, KeptOut, NoRoom, NotFound, Overtaken
 from dapwick.demo.dogs import CAMERA
 from dapwick.devices.camera import SimulatedCamera
+from dapwick.devices.network import ONLY_HERE, Reach
 from dapwick.records.store import SalonStore
 from dapwick.service import edges
+from dapwick.service.backups import DailyBackup
 from dapwick.service.cutting import Cutting
+from dapwick.service.door import Door
+from dapwick.service.errands import Errands
 from dapwick.service.photos import sweep_orphans
 from dapwick.service.planner import Planner
 from dapwick.service.workbench import Workbench
 
-STATUS = {BadInput: 422, NotFound: 404, NoRoom: 507}
+STATUS = {BadInput: 422, NotFound: 404, Overtaken: 409, KeptOut: 401, Busy: 503, NoRoom: 507}
 
 
-def make_app(store: SalonStore | None, web: Path | None = None) -> FastAPI:
-    """store is None only to write the OpenAPI file. web: folder of the built screens."""
+def make_app(
+    store: SalonStore | None, web: Path | None = None, reach: Reach = ONLY_HERE, daily: bool = False
+) -> FastAPI:
+    """store is None only to write the OpenAPI file. web: folder of the built screens. reach: who can reach the salon
+    and by which names. daily: make a backup a day."""
 
     bench = Workbench(partial(edges.look, store)) if store else None
 
     @asynccontextmanager
     async def lifespan(app: FastAPI) -> AsyncIterator[None]:
+        backup = DailyBackup(store) if store and daily else None
         if store:
             sweep_orphans(store)
+        if backup:
+            backup.start()
         yield
         if store and bench:
+            if backup:
+                backup.close()
+            app.state.errands.close()
             bench.close()
             store.close()
 
@@ -50,17 +66,18 @@ def make_app(store: SalonStore | None, web: Path | None = None) -> FastAPI:
         lifespan=lifespan,
         docs_url=None,
         redoc_url=None,
-        responses={422: {"model": s.Problem}, 404: {"model": s.Problem}},
+        responses={422: {"model": s.Problem}, 404: {"model": s.Problem}, 409: {"model": s.Problem}},
     )
     app.state.store = store
     app.state.planner = Planner(store) if store else None
     app.state.cutting = Cutting(store, app.state.planner) if store else None
     app.state.bench = bench
     app.state.camera = SimulatedCamera(CAMERA)
-    app.include_router(router, prefix="/api")
-    app.include_router(photo_router, prefix="/api")
-    app.include_router(outline_router, prefix="/api")
-    app.include_router(cut_router, prefix="/api")
+    app.state.errands = Errands()
+    app.state.reach, app.state.door = reach, Door(store) if store else None
+    for one in (router, book_router, photo_router, outline_router, cut_router, salon_router):
+        app.include_router(one, prefix="/api")
+    app.add_middleware(Guard, reach=reach, door=app.state.door)
     app.add_exception_handler(DapwickError, _domain_error)
     app.add_exception_handler(RequestValidationError, _bad_request)
     if web:
@@ -71,7 +88,10 @@ def make_app(store: SalonStore | None, web: Path | None = None) -> FastAPI:
 async def _domain_error(_request: Request, error: Exception) -> JSONResponse:
     status = next(code for kind, code in STATUS.items() if isinstance(error, kind))
     told = {k: str(getattr(error, k, "")) for k in ("what", "expected", "got", "where", "remedy")}
-    return JSONResponse(s.Problem(message=str(error), **told).model_dump(), status)
+    overtaken = {"now": error.now, "version": error.version} if isinstance(error, Overtaken) else {}
+    problem = s.Problem(message=str(error), **told, **overtaken)
+    headers = {"Retry-After": f"{error.wait_s:.0f}"} if isinstance(error, KeptOut) and error.wait_s else None
+    return JSONResponse(problem.model_dump(), status, headers)
 
 
 async def _bad_request(_request: Request, error: Exception) -> JSONResponse:

@@ -4,11 +4,14 @@ from __future__ import annotations
 
 from typing import Annotated
 
-from fastapi import Depends, Request
+from fastapi import Depends, Header, Request, Response
 
 from dapwick.devices.camera import SimulatedCamera
+from dapwick.devices.network import Reach
 from dapwick.records.store import SalonStore
 from dapwick.service.cutting import Cutting
+from dapwick.service.door import Door
+from dapwick.service.errands import Errands
 from dapwick.service.planner import Planner
 from dapwick.service.workbench import Workbench
 
@@ -38,8 +41,37 @@ def _camera(request: Request) -> SimulatedCamera:
     return camera
 
 
+def _errands(request: Request) -> Errands:
+    errands: Errands = request.app.state.errands
+    return errands
+
+
+def _door(request: Request) -> Door:
+    door: Door = request.app.state.door
+    return door
+
+
+def _reach(request: Request) -> Reach:
+    reach: Reach = request.app.state.reach
+    return reach
+
+
+def _base(if_match: Annotated[str | None, Header()] = None) -> str | None:
+    """The version that a change was made on top of, as its If-Match header says."""
+    return if_match.strip().removeprefix("W/").strip('"') if if_match else None
+
+
+def tell_version(response: Response, version: str) -> None:
+    """The version that a change has made, for the next one on top of it."""
+    response.headers["ETag"] = f'"{version}"'
+
+
 Store = Annotated[SalonStore, Depends(_store)]
 Plans = Annotated[Planner, Depends(_planner)]
 Cuts = Annotated[Cutting, Depends(_cuts)]
 Bench = Annotated[Workbench, Depends(_bench)]
 Camera = Annotated[SimulatedCamera, Depends(_camera)]
+Work = Annotated[Errands, Depends(_errands)]
+TheDoor = Annotated[Door, Depends(_door)]
+Network = Annotated[Reach, Depends(_reach)]
+Base = Annotated[str | None, Depends(_base)]

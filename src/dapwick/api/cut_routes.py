@@ -9,11 +9,11 @@ from fastapi import APIRouter, Query, Response
 
 from dapwick.api import cut_schemas as c
 from dapwick.api import schemas as s
-from dapwick.api import shapes
-from dapwick.api.at_hand import Cuts, Plans, Store
+from dapwick.api.at_hand import Base, Cuts, Plans, Store, tell_version
+from dapwick.api.changed import changed_dog
 from dapwick.core.plan.handling import TRAITS
 from dapwick.exports.paper import Paper
-from dapwick.service import cutting, dogs, kit, papers
+from dapwick.service import cutting, kit, papers
 
 router = APIRouter()
 PDF = {"media_type": "application/pdf"}
@@ -21,14 +21,18 @@ PaperSize = Annotated[Paper, Query()]
 
 
 @router.get("/kit")
-def get_kit(store: Store) -> c.KitIO:
-    return c.KitIO.model_validate(kit.salon_kit(store))
+def get_kit(store: Store, response: Response) -> c.KitIO:
+    found = kit.salon_kit(store)
+    tell_version(response, kit.kit_version(found))
+    return c.KitIO.model_validate(found)
 
 
 @router.put("/kit")
-def put_kit(given: c.KitIO, store: Store) -> c.KitIO:
+def put_kit(given: c.KitIO, store: Store, base: Base, response: Response) -> c.KitIO:
     """Replace kit and stylists; a cut that has begun keeps its own."""
-    return c.KitIO.model_validate(kit.set_kit(store, given.model_dump()))
+    kept = kit.set_kit(store, given.model_dump(), base)
+    tell_version(response, kit.kit_version(kept))
+    return c.KitIO.model_validate(kept)
 
 
 @router.get("/kit/usual")
@@ -46,16 +50,16 @@ def get_cut_guide() -> c.CutGuide:
 
 
 @router.put("/dogs/{dog_id}/traits")
-def put_traits(dog_id: int, given: c.TraitsIn, store: Store) -> s.DogOut:
+def put_traits(dog_id: int, given: c.TraitsIn, store: Store, base: Base, response: Response) -> s.DogOut:
     """What the dog minds and how it is; it comes back at the next visit."""
-    cutting.set_traits(store, dog_id, given.traits)
-    return shapes.dog(dogs.one_dog(store, dog_id))
+    cutting.set_traits(store, dog_id, given.traits, base)
+    return changed_dog(store, dog_id, "traits", response)
 
 
 @router.put("/dogs/{dog_id}/stylist")
-def put_stylist(dog_id: int, given: c.StylistIn, store: Store) -> s.DogOut:
-    cutting.set_stylist(store, dog_id, given.name)
-    return shapes.dog(dogs.one_dog(store, dog_id))
+def put_stylist(dog_id: int, given: c.StylistIn, store: Store, base: Base, response: Response) -> s.DogOut:
+    cutting.set_stylist(store, dog_id, given.name, base)
+    return changed_dog(store, dog_id, "stylist", response)
 
 
 @router.get("/dogs/{dog_id}/cut")

@@ -4,14 +4,16 @@ from __future__ import annotations
 
 from typing import Any
 
-from fastapi import APIRouter
+from fastapi import APIRouter, Response
 
 from dapwick.api import outline_schemas as o
-from dapwick.api import outline_shapes, shapes
+from dapwick.api import outline_shapes
 from dapwick.api import schemas as s
-from dapwick.api.at_hand import Plans, Store
+from dapwick.api.at_hand import Base, Plans, Store, tell_version
+from dapwick.api.changed import changed_dog
 from dapwick.core.outlines.wishes import Wishes
 from dapwick.service import dogs, variants
+from dapwick.service.cards import version_now
 from dapwick.service.head3d import mesh_of
 from dapwick.service.planner import Asked
 
@@ -38,8 +40,12 @@ def post_outline_preview(dog_id: int, given: o.OutlineIn, planner: Plans) -> o.O
 
 
 @router.put("/dogs/{dog_id}/outline")
-def put_outline(dog_id: int, given: o.OutlineIn, planner: Plans) -> s.SavedOutlineOut:
-    return s.SavedOutlineOut.model_validate(planner.save(dog_id, _asked(given)))
+def put_outline(
+    dog_id: int, given: o.OutlineIn, planner: Plans, store: Store, base: Base, response: Response
+) -> s.SavedOutlineOut:
+    kept = planner.save(dog_id, _asked(given), base)
+    tell_version(response, version_now(store, dog_id, "outline"))
+    return s.SavedOutlineOut.model_validate(kept)
 
 
 @router.get("/dogs/{dog_id}/mesh")
@@ -50,9 +56,10 @@ def get_mesh(dog_id: int, planner: Plans) -> o.MeshOut:
 
 
 @router.put("/dogs/{dog_id}/wishes")
-def put_wishes(dog_id: int, given: s.WishesIO, store: Store) -> s.DogOut:
-    dogs.set_wishes(store, dog_id, Wishes(**given.model_dump()))
-    return shapes.dog(dogs.one_dog(store, dog_id))
+def put_wishes(dog_id: int, given: s.WishesIn, store: Store, base: Base, response: Response) -> s.DogOut:
+    """What the owner asked for; every outline is fitted to it."""
+    dogs.set_wishes(store, dog_id, Wishes(**given.model_dump(exclude={"words"})), given.words, base)
+    return changed_dog(store, dog_id, "wishes", response)
 
 
 @router.post("/outlines/own", status_code=201)

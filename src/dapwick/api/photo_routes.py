@@ -8,10 +8,11 @@ from fastapi import APIRouter, Form, Response, UploadFile
 
 from dapwick.api import schemas as s
 from dapwick.api import shapes
-from dapwick.api.at_hand import Bench, Camera, Store
+from dapwick.api.at_hand import Base, Bench, Camera, Store, tell_version
 from dapwick.exports.scale_card import scale_card_pdf
 from dapwick.service import dogs, edges, photos
 from dapwick.service.camera import guide_frame
+from dapwick.service.versions import version_of
 from dapwick.vision.photo import LARGEST_BYTES
 
 router = APIRouter()
@@ -39,9 +40,9 @@ def post_photo(
 
 
 @router.patch("/photos/{photo_id}")
-def patch_photo(photo_id: int, given: s.MoveIn, store: Store, bench: Bench) -> s.PhotoOut:
+def patch_photo(photo_id: int, given: s.MoveIn, store: Store, bench: Bench, base: Base) -> s.PhotoOut:
     """Use the photo in another slot, or keep it beside them."""
-    card = photos.move_photo(store, photo_id, given.view, given.state, given.spare)
+    card = photos.move_photo(store, photo_id, given.view, given.state, given.spare, base)
     if not card.looked:
         bench.ask(card.id)
     return shapes.photo(card, bench.job)
@@ -68,19 +69,24 @@ def get_screen_copy(photo_id: int, store: Store) -> Response:
 
 
 @router.get("/photos/{photo_id}/edge")
-def get_edge(photo_id: int, store: Store) -> s.EdgeIO:
-    return s.EdgeIO.model_validate({"line": edges.edge_of(store, photo_id) or []})
+def get_edge(photo_id: int, store: Store, response: Response) -> s.EdgeIO:
+    line = edges.edge_of(store, photo_id)
+    tell_version(response, version_of(line))
+    return s.EdgeIO.model_validate({"line": line or []})
 
 
 @router.put("/photos/{photo_id}/edge")
-def put_edge(photo_id: int, given: s.EdgeIO, store: Store) -> s.EdgeIO:
-    return s.EdgeIO.model_validate({"line": edges.set_edge(store, photo_id, given.line)})
+def put_edge(photo_id: int, given: s.EdgeIO, store: Store, base: Base, response: Response) -> s.EdgeIO:
+    line = edges.set_edge(store, photo_id, given.line, base)
+    tell_version(response, version_of(line))
+    return s.EdgeIO.model_validate({"line": line})
 
 
 @router.post("/photos/{photo_id}/edge/brush")
-def post_brush(photo_id: int, given: s.BrushIn, store: Store) -> s.EdgeIO:
+def post_brush(photo_id: int, given: s.BrushIn, store: Store, response: Response) -> s.EdgeIO:
     """Add to the dog, or take away from it, along a stroke."""
     line = edges.brush_edge(store, photo_id, given.stroke, given.radius_px, given.add)
+    tell_version(response, version_of(line))
     return s.EdgeIO.model_validate({"line": line})
 
 

@@ -2,24 +2,23 @@
 
 from __future__ import annotations
 
-from fastapi import APIRouter
+from typing import Any
+
+from fastapi import APIRouter, Response
 
 from dapwick.api import schemas as s
 from dapwick.api import shapes
-from dapwick.api.at_hand import Bench, Plans, Store
+from dapwick.api.at_hand import Base, Bench, Plans, Store, tell_version
+from dapwick.api.changed import changed_dog
 from dapwick.core.head.coat import CoatProbe
 from dapwick.core.observations import HandMeasure
-from dapwick.service import bands, dogs, edges, photos
+from dapwick.service import bands, dogs, edges, photos, visits
 from dapwick.service.asking import ask
+from dapwick.service.cards import version_now
 from dapwick.service.measuring import measure_visit
-from dapwick.service.visits import start_visit
+from dapwick.service.versions import version_of
 
 router = APIRouter()
-
-
-@router.get("/today")
-def get_today(store: Store) -> list[s.DogOut]:
-    return [shapes.dog(card) for card in dogs.today(store)]
 
 
 @router.get("/mark-guide")
@@ -43,30 +42,57 @@ def get_dog(dog_id: int, store: Store, bench: Bench) -> s.DogOut:
 
 
 @router.put("/photos/{photo_id}/marks")
-def put_marks(photo_id: int, given: s.MarksIn, store: Store) -> s.MeasuredOut:
+def put_marks(photo_id: int, given: s.MarksIn, store: Store, base: Base, response: Response) -> s.MeasuredOut:
     """Replace the photo's marks and measure the head again."""
-    marks = {key: mark.model_dump(exclude_defaults=True) for key, mark in given.marks.items()}
-    return shapes.measured(measure_visit(store, photos.set_marks(store, photo_id, marks)))
+    marks = {key: _plain(mark) for key, mark in given.marks.items()}
+    dog_id = photos.set_marks(store, photo_id, marks, base)
+    tell_version(response, version_of(marks))
+    return shapes.measured(measure_visit(store, dog_id))
+
+
+def _plain(mark: s.MarkIn) -> dict[str, Any]:
+    kept = mark.model_dump(exclude_defaults=True)
+    return kept | {"at": list(mark.at)}
 
 
 @router.put("/dogs/{dog_id}/hand-measures")
-def put_hand_measures(dog_id: int, given: list[s.HandMeasureIO], store: Store) -> s.MeasuredOut:
+def put_hand_measures(
+    dog_id: int, given: list[s.HandMeasureIO], store: Store, base: Base, response: Response
+) -> s.MeasuredOut:
     for m in given:
         HandMeasure(m.from_mark, m.to_mark, m.mm, m.sigma_mm)
     dogs.set_hand_measures(
         store,
         dog_id,
         [{"from": m.from_mark, "to": m.to_mark, "mm": m.mm, "sigma_mm": m.sigma_mm} for m in given],
+        base,
     )
+    tell_version(response, version_now(store, dog_id, "hand_measures"))
     return shapes.measured(measure_visit(store, dog_id))
 
 
 @router.put("/dogs/{dog_id}/coat-probes")
-def put_coat_probes(dog_id: int, given: list[s.ProbeIO], store: Store) -> s.DogOut:
+def put_coat_probes(
+    dog_id: int, given: list[s.ProbeIO], store: Store, base: Base, response: Response
+) -> s.DogOut:
     for p in given:
         CoatProbe(p.zone, p.side, p.depth_mm, p.length_mm)
-    dogs.set_coat_probes(store, dog_id, [p.model_dump() for p in given])
-    return shapes.dog(dogs.one_dog(store, dog_id))
+    dogs.set_coat_probes(store, dog_id, [p.model_dump() for p in given], base)
+    return changed_dog(store, dog_id, "coat_probes", response)
+
+
+@router.put("/dogs/{dog_id}/about")
+def put_about(dog_id: int, given: s.NewDog, store: Store, base: Base, response: Response) -> s.DogOut:
+    """Name, breed, coat and birthday."""
+    dogs.set_about(store, dog_id, given.model_dump(), base)
+    return changed_dog(store, dog_id, "about", response)
+
+
+@router.put("/dogs/{dog_id}/next-note")
+def put_next_note(dog_id: int, given: s.NoteIn, store: Store, base: Base, response: Response) -> s.DogOut:
+    """What the next visit is to know."""
+    dogs.set_next_note(store, dog_id, given.note, base)
+    return changed_dog(store, dog_id, "next_note", response)
 
 
 @router.get("/dogs/{dog_id}/measure")
@@ -88,14 +114,27 @@ def get_head(dog_id: int, planner: Plans) -> s.HeadDrawingOut | None:
 
 
 @router.put("/dogs/{dog_id}/kind")
-def put_kind(dog_id: int, given: s.HeadKindIn, store: Store) -> s.DogOut:
-    return shapes.dog(dogs.set_head_kind(store, dog_id, given.muzzle, given.ears))
+def put_kind(dog_id: int, given: s.HeadKindIn, store: Store, base: Base, response: Response) -> s.DogOut:
+    dogs.set_head_kind(store, dog_id, given.muzzle, given.ears, base)
+    return changed_dog(store, dog_id, "kind", response)
 
 
 @router.post("/dogs/{dog_id}/visits", status_code=201)
 def post_visit(dog_id: int, store: Store) -> s.DogOut:
     """Open a new visit; the bone measured so far is kept."""
-    return shapes.dog(start_visit(store, dog_id))
+    return shapes.dog(visits.start_visit(store, dog_id))
+
+
+@router.post("/dogs/{dog_id}/visits/end")
+def post_visit_end(dog_id: int, store: Store) -> s.DogOut:
+    """The dog goes home."""
+    return shapes.dog(visits.end_visit(store, dog_id))
+
+
+@router.delete("/dogs/{dog_id}/visits/end")
+def delete_visit_end(dog_id: int, store: Store) -> s.DogOut:
+    """It has not gone home after all."""
+    return shapes.dog(visits.reopen_visit(store, dog_id))
 
 
 @router.get("/bands")

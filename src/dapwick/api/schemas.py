@@ -2,14 +2,14 @@
 
 from __future__ import annotations
 
-from typing import Literal
+from typing import Any, Literal
 
 from pydantic import BaseModel, ConfigDict, Field
 
 from dapwick.core.marks import Kind, View
 from dapwick.core.prior import Carriage, Muzzle
 
-StageState = Literal["done", "needs_you"]
+StageState = Literal["done", "needs_you", "stale"]
 State = Literal["dry", "wet", "finished"]
 Side = Literal["left", "right"]
 Point = tuple[float, float]
@@ -17,7 +17,8 @@ Line = list[Point]
 
 
 class Problem(BaseModel):
-    """Every error answer. message is one sentence for the screen."""
+    """Every error answer. message is one sentence for the screen. Of a change that was overtaken: what is there now,
+    and its version."""
 
     message: str
     what: str = ""
@@ -25,6 +26,8 @@ class Problem(BaseModel):
     got: str = ""
     where: str = ""
     remedy: str = ""
+    now: Any = None
+    version: str = ""
 
 
 class MarkIn(BaseModel):
@@ -63,6 +66,7 @@ class PhotoOut(BaseModel):
     looked: bool
     card_markers: int
     findings: list[PhotoFindingOut]
+    versions: dict[str, str]
     job: JobOut | None = None
 
 
@@ -120,11 +124,14 @@ class ProbeIO(BaseModel):
 
 
 class SavedOutlineOut(BaseModel):
+    """A kept plan: rests_on names the version of each kind of input, version how it was worked out."""
+
     family: str
     params: dict[str, float]
     schools: dict[str, str]
     version: str
     saved: str
+    rests_on: dict[str, str]
 
 
 class VisitOut(BaseModel):
@@ -136,9 +143,14 @@ class VisitOut(BaseModel):
     photos: int
     bone: bool
     outline: str | None
+    next_note: str
+    ended: bool
 
 
 class DogOut(BaseModel):
+    """One dog and its open visit. stale: by stage, what changed since its result; versions: of each part, for the
+    If-Match of a change."""
+
     id: int
     name: str
     breed: str
@@ -147,8 +159,9 @@ class DogOut(BaseModel):
     muzzle: Muzzle
     ears: Carriage
     visits: list[VisitOut]
-    starts: str
     note: str
+    next_note: str
+    owner_words: str
     photos: list[PhotoOut]
     spares: list[PhotoOut]
     hand_measures: list[HandMeasureIO]
@@ -157,7 +170,10 @@ class DogOut(BaseModel):
     traits: list[str]
     stylist: str
     stages: dict[str, StageState]
+    stale: dict[str, list[str]]
     saved_outline: SavedOutlineOut | None
+    removed: bool
+    versions: dict[str, str]
 
 
 class WishesIO(BaseModel):
@@ -170,11 +186,21 @@ class WishesIO(BaseModel):
     weeks_between: int | None = None
 
 
+class WishesIn(WishesIO):
+    """words: the owner's own; left out they stay as they are."""
+
+    words: str | None = Field(default=None, max_length=1000)
+
+
+class NoteIn(BaseModel):
+    note: str = Field(max_length=400)
+
+
 class NewDog(BaseModel):
     name: str = Field(max_length=80)
     coat: str
     breed: str = Field(default="", max_length=120)
-    born: str | None = None
+    born: str | None = Field(default=None, max_length=10)
 
 
 class MeasureOut(BaseModel):

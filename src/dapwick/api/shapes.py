@@ -14,7 +14,7 @@ from dapwick.core.next_best import COMBED, Next, words_of
 from dapwick.core.solve import HeadSolution
 from dapwick.core.unevenness import telling
 from dapwick.service.camera import Guidance
-from dapwick.service.dogs import DogCard, PhotoCard
+from dapwick.service.cards import DogCard, PhotoCard
 from dapwick.service.drawing import COMBED_EARS, HeadDrawing
 from dapwick.service.measuring import Measured
 from dapwick.service.workbench import Job
@@ -37,8 +37,9 @@ def dog(card: DogCard, job_of: JobOf = no_job) -> s.DogOut:
         muzzle=card.muzzle,  # type: ignore[arg-type]
         ears=card.ears,  # type: ignore[arg-type]
         visits=[s.VisitOut.model_validate(v, from_attributes=True) for v in card.visits],
-        starts=card.starts,
         note=card.note,
+        next_note=card.next_note,
+        owner_words=card.owner_words,
         photos=[photo(p, job_of) for p in card.photos],
         spares=[photo(p, job_of) for p in card.spares],
         hand_measures=[hand_measure(m) for m in card.hand_measures],
@@ -46,8 +47,11 @@ def dog(card: DogCard, job_of: JobOf = no_job) -> s.DogOut:
         wishes=s.WishesIO.model_validate(card.wishes),
         traits=list(card.traits),
         stylist=card.stylist,
-        stages=card.stages,
-        saved_outline=s.SavedOutlineOut.model_validate(saved) if saved else None,  # type: ignore[arg-type]
+        stages=card.stages,  # type: ignore[arg-type]
+        stale=card.stale,
+        removed=card.removed,
+        versions=card.versions,
+        saved_outline=s.SavedOutlineOut.model_validate(saved) if saved else None,
     )
 
 

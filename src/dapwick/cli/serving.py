@@ -14,7 +14,13 @@ from dapwick.cli.common import app, or_exit
 from dapwick.core.errors import BadInput
 from dapwick.demo.dogs import DEMO_DOGS, truth
 from dapwick.devices.calliper import SimulatedCalliper, serve_lines, wedge_line
+from dapwick.devices.network import reach_of
 from dapwick.exports.scale_card import scale_card_pdf
+from dapwick.records.backup import restore_backup, write_backup
+from dapwick.records.store import SalonStore
+from dapwick.service.bundles import bundle_of, take_in
+from dapwick.service.dogs import find_dogs
+from dapwick.service.door import Door
 
 WEB = Path(__file__).parents[3] / "web" / "dist"
 
@@ -65,14 +71,16 @@ def scale_card(
 def serve(
     salon: Annotated[Path, typer.Option(help="The salon's folder: records and photos.")] = Path("salon/own"),
     demo: Annotated[bool, typer.Option(help="Fill an empty salon with the demo dogs.")] = False,
-    host: str = "127.0.0.1",
+    host: Annotated[str, typer.Option(help="0.0.0.0 lets tablets on the local network in.")] = "127.0.0.1",
     port: int = 8350,
+    name: Annotated[
+        list[str] | None, typer.Option(help="A name by which tablets know this machine, more than once.")
+    ] = None,
 ) -> None:
-    """Start the salon's server and print its address."""
+    """Start the salon's server and print its address; on the local network the passcode counts."""
     import uvicorn
 
     from dapwick.api.app import make_app
-    from dapwick.records.store import SalonStore
     from dapwick.service.demo import fill_with_demo
 
     if not (WEB / "index.html").is_file():
@@ -83,8 +91,108 @@ def serve(
     store = SalonStore(salon)
     if demo:
         fill_with_demo(store)
-    print(f"Dapwick is open at http://{host}:{port}", flush=True)
-    uvicorn.run(make_app(store, WEB), host=host, port=port, log_level="warning")
+    reach = reach_of(host, port, name or ())
+    if reach.network:
+        made = Door(store).ensure()
+        if made:
+            print(
+                f"The passcode for tablets is {made}. It is shown this once; change it under Salon.",
+                flush=True,
+            )
+    print(f"Dapwick is open at {reach.address or f'http://{host}:{port}'}", flush=True)
+    uvicorn.run(
+        make_app(store, WEB, reach, daily=True),
+        host=host,
+        port=port,
+        log_level="warning",
+        server_header=False,
+    )
+
+
+SalonFolder = Annotated[Path, typer.Option(help="The salon's folder: records and photos.")]
+
+
+@app.command()
+def export(
+    dog: Annotated[str, typer.Argument(help="The dog's number, or its name.")],
+    to: Annotated[Path, typer.Option(help="Where the bundle goes.")],
+    salon: SalonFolder = Path("salon/own"),
+) -> None:
+    """Write one dog with all its visits and photos as a bundle."""
+
+    def work() -> None:
+        store = _opened(salon)
+        data = bundle_of(store, _dog_id(store, dog))
+        print(f"{to}: {to.write_bytes(data)} bytes")
+
+    or_exit(work)
+
+
+@app.command("import")
+def import_(
+    bundle: Annotated[Path, typer.Argument(help="A dog bundle.")],
+    salon: SalonFolder = Path("salon/own"),
+) -> None:
+    """Take a dog in from its bundle."""
+
+    def work() -> None:
+        try:
+            data = bundle.read_bytes()
+        except OSError as error:
+            raise BadInput(
+                "cannot open it", expected="a dog bundle", got=error.strerror or "nothing", where=str(bundle)
+            ) from error
+        card = take_in(SalonStore(salon), data, bundle.name)
+        print(f"{card.name} is here: {len(card.visits)} visits, number {card.id}")
+
+    or_exit(work)
+
+
+@app.command()
+def backup(
+    to: Annotated[Path, typer.Option(help="Where the zip goes.")],
+    salon: SalonFolder = Path("salon/own"),
+) -> None:
+    """Write the whole salon as one zip, read back and checked."""
+
+    def work() -> None:
+        manifest = write_backup(_opened(salon), to, lambda words, share: None)
+        print(f"{to}: {len(manifest.digests)} photos, {to.stat().st_size} bytes, checked")
+
+    or_exit(work)
+
+
+@app.command()
+def restore(
+    zip_file: Annotated[Path, typer.Argument(help="A salon's backup.")],
+    salon: SalonFolder = Path("salon/own"),
+) -> None:
+    """Put a backup back; the records of before are kept beside the salon's."""
+
+    def work() -> None:
+        before = restore_backup(SalonStore(salon), zip_file, lambda words, share: None)
+        print(f"{salon} is as it was in {zip_file.name}; the records of before are in {before.name}")
+
+    or_exit(work)
+
+
+def _opened(salon: Path) -> SalonStore:
+    """A salon that is there; asking for one that is not makes none."""
+    if not (salon / "salon.db").is_file():
+        raise BadInput("no salon there", expected="a salon's folder", got=str(salon), where="--salon")
+    return SalonStore(salon)
+
+
+def _dog_id(store: SalonStore, asked: str) -> int:
+    if asked.isdecimal():
+        return int(asked)
+    named = [one for one in find_dogs(store, asked) if one.name.casefold() == asked.casefold()]
+    if len(named) != 1:
+        raise BadInput(
+            "which dog", expected="a number, or a name that one dog has", got=f"{asked}, {len(named)} of that name",
+            where="DOG",
+        )  # fmt: skip
+    return named[0].id
 
 
 @app.command()

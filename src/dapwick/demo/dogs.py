@@ -36,7 +36,8 @@ ALL_SEVEN: Final = (
 @dataclass(frozen=True)
 class DemoDog:
     """key names the files. slots: the photos its visit begins with. marked: they come with marks and a
-    calliper reading, as after a first visit; traits: what is known of its handling."""
+    calliper reading, as after a first visit; traits: what is known of its handling; owner_words: what was asked for;
+    minutes: kept free for it in the book."""
 
     key: str
     starts: str
@@ -44,13 +45,35 @@ class DemoDog:
     slots: tuple[str, ...]
     marked: bool = False
     traits: tuple[str, ...] = ()
+    owner_words: str = ""
+    minutes: int = 60
 
 
+@dataclass(frozen=True)
+class EarlierVisit:
+    """A visit that a demo dog comes with: how many weeks ago, and which of the truth's visits its photos are of."""
+
+    weeks_ago: int
+    visit: int
+
+
+EARLIER: Final = (EarlierVisit(14, 0), EarlierVisit(7, 1))
+TODAYS_VISIT: Final = 2
+"""Of the truth, for the dogs that come with earlier ones."""
 OLD_AND_THIN: Final = ("tires", "old", "thin_coat")
 DEMO_STYLISTS: Final = (Stylist("Oriel", "left"), Stylist("Benno", "right"))
 DEMO_DOGS: Final = (
-    DemoDog("fogbell", "09:30", "Minds the muzzle. Owner: eyes to be seen.", FIRST, True, ("minds_muzzle",)),
-    DemoDog("bobbin", "13:00", "First visit. Owner: soft and round, please.", FIRST, traits=("first_time",)),
+    DemoDog(
+        "fogbell",
+        "09:30",
+        "Minds the muzzle.",
+        FIRST,
+        True,
+        ("minds_muzzle",),
+        "Eyes to be seen, as always.",
+        75,
+    ),
+    DemoDog("bobbin", "13:00", "First visit.", FIRST, False, ("first_time",), "Soft and round, please.", 60),
     DemoDog("tiller", "10:30", "Pulls at the lead, stands like a rock. Scale card held beside.", ALL_SEVEN),
     DemoDog("marlin-spike", "11:30", "Black on black: towel behind the head.", ALL_SEVEN),
     DemoDog(
@@ -59,17 +82,24 @@ DEMO_DOGS: Final = (
         "Puppy, first time: no photos yet. Fidgets.",
         (),
         traits=("sways", "puppy", "first_time"),
+        minutes=45,
     ),
     DemoDog(
-        "squall", "14:45", "Flat face: pauses. Fringe out of the eyes.", ALL_SEVEN, traits=("flat_face",)
+        "squall",
+        "14:45",
+        "Flat face: pauses.",
+        ALL_SEVEN,
+        traits=("flat_face",),
+        owner_words="Fringe out of the eyes.",
     ),
-    DemoDog("ratline", "15:30", "One ear sits lower. Owner: even, please.", ALL_SEVEN),
+    DemoDog("ratline", "15:30", "One ear sits lower.", ALL_SEVEN, owner_words="Even, please."),
     DemoDog(
         "halyard",
         "16:30",
         "Fourteen years: chin rest, short steps.",
         ALL_SEVEN,
-        traits=("tires", "old", "thin_coat"),
+        traits=OLD_AND_THIN,
+        minutes=90,
     ),
 )
 
@@ -84,6 +114,13 @@ def photos_of(known: dict[str, Any], slots: Sequence[str] = FIRST, visit: int = 
     """What is true of some of a dog's photos, by slot (`dry-front`), in the order asked for."""
     by_slot = {f"{p['state']}-{p['view']}": p for p in known["photos"] if p["visit"] == visit}
     return [by_slot[slot] for slot in slots]
+
+
+def history(key: str) -> list[dict[str, Any]] | None:
+    """Earlier visits of a demo dog as a bundle keeps them (tools/demo_history.py); None where it has none."""
+    path = PHOTOS / f"{key}-history.json"
+    found: list[dict[str, Any]] | None = json.loads(path.read_text("utf-8")) if path.exists() else None
+    return found
 
 
 def photo_bytes(file: str) -> bytes:

@@ -4,6 +4,7 @@ from __future__ import annotations
 
 from datetime import UTC, datetime
 from typing import Any
+from uuid import uuid4
 
 from sqlalchemy import JSON, ForeignKey, String, UniqueConstraint
 from sqlalchemy.orm import DeclarativeBase, Mapped, mapped_column, relationship
@@ -13,44 +14,75 @@ def now() -> datetime:
     return datetime.now(UTC).replace(tzinfo=None)
 
 
+def new_uid() -> str:
+    return uuid4().hex
+
+
 class Base(DeclarativeBase):
     """Root of all tables."""
 
 
 class DogRow(Base):
-    """muzzle, ears: the kind of head, where somebody said so; traits: codes of core/plan/handling.py."""
+    """muzzle, ears: the kind of head, where somebody said so; traits: codes of core/plan/handling.py. uid: the same
+    in every salon that has the dog from a bundle. demo: it came with the demo salon. removed: taken off the lists,
+    kept until a purge."""
 
     __tablename__ = "dog"
     id: Mapped[int] = mapped_column(primary_key=True)
-    name: Mapped[str] = mapped_column(String(80))
+    name: Mapped[str] = mapped_column(String(80), index=True)
     breed: Mapped[str] = mapped_column(String(120), default="")
     coat: Mapped[str] = mapped_column(String(20))
     born: Mapped[str | None] = mapped_column(String(10), default=None)
     muzzle: Mapped[str] = mapped_column(String(8), default="any")
     ears: Mapped[str] = mapped_column(String(8), default="any")
     traits: Mapped[list[str]] = mapped_column(JSON, default=list)
+    uid: Mapped[str] = mapped_column(String(32), default=new_uid, index=True)
+    demo: Mapped[bool] = mapped_column(default=False)
+    removed: Mapped[datetime | None] = mapped_column(default=None)
     visits: Mapped[list[VisitRow]] = relationship(back_populates="dog", order_by="VisitRow.id")
 
 
 class VisitRow(Base):
     """hand_measures: list of {from, to, mm, sigma_mm}; coat_probes as in the head file; bone: what had been
-    measured when the visit ended (service/bones.py); wishes: as in the head file; stylist: who cuts."""
+    measured when the visit ended (service/bones.py), measures: the same in words of the trade, {id: [value, σ]};
+    wishes: as in the head file, owner_words what was said; note: what was known when it began, next_note what the
+    next one is to know; stylist: who cuts."""
 
     __tablename__ = "visit"
     id: Mapped[int] = mapped_column(primary_key=True)
-    dog_id: Mapped[int] = mapped_column(ForeignKey("dog.id"))
-    starts: Mapped[str] = mapped_column(String(5), default="")
+    dog_id: Mapped[int] = mapped_column(ForeignKey("dog.id"), index=True)
     note: Mapped[str] = mapped_column(String(400), default="")
+    next_note: Mapped[str] = mapped_column(String(400), default="")
+    owner_words: Mapped[str] = mapped_column(String(1000), default="")
     hand_measures: Mapped[list[dict[str, Any]]] = mapped_column(JSON, default=list)
     coat_probes: Mapped[list[dict[str, Any]]] = mapped_column(JSON, default=list)
     bone: Mapped[dict[str, Any] | None] = mapped_column(JSON, default=None)
+    measures: Mapped[dict[str, Any] | None] = mapped_column(JSON, default=None)
     wishes: Mapped[dict[str, Any]] = mapped_column(JSON, default=dict)
     stylist: Mapped[str] = mapped_column(String(40), default="")
-    created: Mapped[datetime] = mapped_column(default=now)
+    created: Mapped[datetime] = mapped_column(default=now, index=True)
+    ended: Mapped[datetime | None] = mapped_column(default=None)
     dog: Mapped[DogRow] = relationship(back_populates="visits")
     photos: Mapped[list[PhotoRow]] = relationship(back_populates="visit", order_by="PhotoRow.id")
     outlines: Mapped[list[OutlineRow]] = relationship(back_populates="visit", order_by="OutlineRow.id")
     cuts: Mapped[list[CutRow]] = relationship(back_populates="visit", order_by="CutRow.id")
+
+
+class BookingRow(Base):
+    """A time in the book: day as ISO date, starts HH:MM or nothing for whoever walks in, minutes kept free for it;
+    visit_id once the visit has begun. uid names it in a calendar."""
+
+    __tablename__ = "booking"
+    id: Mapped[int] = mapped_column(primary_key=True)
+    dog_id: Mapped[int] = mapped_column(ForeignKey("dog.id"), index=True)
+    day: Mapped[str] = mapped_column(String(10), index=True)
+    starts: Mapped[str] = mapped_column(String(5), default="")
+    minutes: Mapped[int]
+    words: Mapped[str] = mapped_column(String(200), default="")
+    visit_id: Mapped[int | None] = mapped_column(ForeignKey("visit.id"), default=None)
+    uid: Mapped[str] = mapped_column(String(32), default=new_uid)
+    removed: Mapped[datetime | None] = mapped_column(default=None)
+    dog: Mapped[DogRow] = relationship()
 
 
 class PhotoRow(Base):
@@ -60,11 +92,11 @@ class PhotoRow(Base):
 
     __tablename__ = "photo"
     id: Mapped[int] = mapped_column(primary_key=True)
-    visit_id: Mapped[int] = mapped_column(ForeignKey("visit.id"))
+    visit_id: Mapped[int] = mapped_column(ForeignKey("visit.id"), index=True)
     view: Mapped[str] = mapped_column(String(24))
     state: Mapped[str] = mapped_column(String(12))
     file_name: Mapped[str] = mapped_column(String(200))
-    content_hash: Mapped[str] = mapped_column(String(64))
+    content_hash: Mapped[str] = mapped_column(String(64), index=True)
     width_px: Mapped[int]
     height_px: Mapped[int]
     focal_px: Mapped[float | None] = mapped_column(default=None)
@@ -79,16 +111,19 @@ class PhotoRow(Base):
 
 
 class OutlineRow(Base):
-    """A saved plan: the result as it was shown, from which inputs and with which version."""
+    """A saved plan: the result as it was shown, from which inputs and with which version. rests_on: the hash of each
+    kind of input (service/rests_on.py); lines: its aligned views, mm (service/planning.py sheet_lines)."""
 
     __tablename__ = "outline"
     id: Mapped[int] = mapped_column(primary_key=True)
-    visit_id: Mapped[int] = mapped_column(ForeignKey("visit.id"))
+    visit_id: Mapped[int] = mapped_column(ForeignKey("visit.id"), index=True)
     family: Mapped[str] = mapped_column(String(24))
     params: Mapped[dict[str, Any]] = mapped_column(JSON)
     schools: Mapped[dict[str, Any]] = mapped_column(JSON, default=dict)
     zones: Mapped[list[dict[str, Any]]] = mapped_column(JSON)
     inputs_hash: Mapped[str] = mapped_column(String(64))
+    rests_on: Mapped[dict[str, str]] = mapped_column(JSON, default=dict)
+    lines: Mapped[dict[str, Any]] = mapped_column(JSON, default=dict)
     version: Mapped[str] = mapped_column(String(40))
     saved: Mapped[datetime] = mapped_column(default=now)
     visit: Mapped[VisitRow] = relationship(back_populates="outlines")
@@ -100,12 +135,12 @@ class CutRow(Base):
 
     __tablename__ = "cut"
     id: Mapped[int] = mapped_column(primary_key=True)
-    visit_id: Mapped[int] = mapped_column(ForeignKey("visit.id"))
+    visit_id: Mapped[int] = mapped_column(ForeignKey("visit.id"), index=True)
     sheet: Mapped[dict[str, Any]] = mapped_column(JSON)
     inputs_hash: Mapped[str] = mapped_column(String(64))
-    stylist: Mapped[str] = mapped_column(String(40), default="")
+    stylist: Mapped[str] = mapped_column(String(40), default="", index=True)
     started: Mapped[datetime] = mapped_column(default=now)
-    ended: Mapped[datetime | None] = mapped_column(default=None)
+    ended: Mapped[datetime | None] = mapped_column(default=None, index=True)
     stopped_after: Mapped[str | None] = mapped_column(String(80), default=None)
     visit: Mapped[VisitRow] = relationship(back_populates="cuts")
     steps: Mapped[list[CutStepRow]] = relationship(back_populates="cut", order_by="CutStepRow.at")
@@ -118,7 +153,7 @@ class CutStepRow(Base):
     __tablename__ = "cut_step"
     __table_args__ = (UniqueConstraint("cut_id", "step"),)
     id: Mapped[int] = mapped_column(primary_key=True)
-    cut_id: Mapped[int] = mapped_column(ForeignKey("cut.id"))
+    cut_id: Mapped[int] = mapped_column(ForeignKey("cut.id"), index=True)
     step: Mapped[str] = mapped_column(String(80))
     rule: Mapped[str] = mapped_column(String(40))
     state: Mapped[str] = mapped_column(String(8))
@@ -127,7 +162,7 @@ class CutStepRow(Base):
     tool: Mapped[str] = mapped_column(String(60), default="")
     length_mm: Mapped[float | None] = mapped_column(default=None)
     notes: Mapped[list[str]] = mapped_column(JSON, default=list)
-    at: Mapped[datetime] = mapped_column(default=now)
+    at: Mapped[datetime] = mapped_column(default=now, index=True)
     cut: Mapped[CutRow] = relationship(back_populates="steps")
 
 
@@ -148,3 +183,12 @@ class SettingRow(Base):
     __tablename__ = "setting"
     key: Mapped[str] = mapped_column(String(40), primary_key=True)
     value: Mapped[Any] = mapped_column(JSON)
+
+
+class SessionRow(Base):
+    """A tablet that has given the passcode; only the hash of its token is kept."""
+
+    __tablename__ = "session"
+    token_hash: Mapped[str] = mapped_column(String(64), primary_key=True)
+    created: Mapped[datetime] = mapped_column(default=now)
+    seen: Mapped[datetime] = mapped_column(default=now)

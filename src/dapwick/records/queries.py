@@ -2,25 +2,206 @@
 
 from __future__ import annotations
 
-from sqlalchemy import select
-from sqlalchemy.orm import Session, selectinload
+from collections.abc import Sequence
+from datetime import datetime
+from typing import Final
+
+from sqlalchemy import Select, func, select
+from sqlalchemy.orm import Session, contains_eager, selectinload
 
 from dapwick.core.errors import NotFound
-from dapwick.records.models import CutRow, CutStepRow, DogRow, PhotoRow, VariantRow, VisitRow
+from dapwick.records.models import BookingRow, CutRow, CutStepRow, DogRow, PhotoRow, VariantRow, VisitRow
 
-
-def dogs_in_order(session: Session) -> list[DogRow]:
-    """Dogs with visits and photos, by the time their visit starts."""
-    load = selectinload(DogRow.visits).selectinload(VisitRow.photos)
-    rows = list(session.scalars(select(DogRow).options(load)))
-    return sorted(rows, key=lambda dog: (dog.visits[-1].starts or "99", dog.id))
+LARGEST_ID: Final = 2**63 - 1
+STEPS_LEARNED_FROM: Final = 3000
+"""A stylist's pace is told by the latest steps; older ones tell of somebody they were."""
 
 
 def dog(session: Session, dog_id: int) -> DogRow:
-    row = session.get(DogRow, dog_id)
-    if row is None:
+    """A dog on the lists."""
+    row = session.get(DogRow, dog_id) if dog_id <= LARGEST_ID else None
+    if row is None or row.removed is not None:
         raise NotFound("dog", dog_id)
     return row
+
+
+def removed_dog(session: Session, dog_id: int) -> DogRow:
+    """A dog that was taken off the lists."""
+    row = session.get(DogRow, dog_id) if dog_id <= LARGEST_ID else None
+    if row is None or row.removed is None:
+        raise NotFound("removed dog", dog_id)
+    return row
+
+
+def removed_dogs(session: Session) -> list[DogRow]:
+    """The latest removed first."""
+    rows = select(DogRow).where(DogRow.removed.is_not(None)).order_by(DogRow.removed.desc())
+    return list(session.scalars(rows))
+
+
+def dogs_called(session: Session, words: str, most: int) -> list[DogRow]:
+    """Dogs whose name or breed holds these words, by name; those whose name begins with them first."""
+    rows = select(DogRow).where(DogRow.removed.is_(None))
+    if words:
+        rows = rows.where(
+            DogRow.name.icontains(words, autoescape=True) | DogRow.breed.icontains(words, autoescape=True)
+        )
+        rows = rows.order_by(~DogRow.name.istartswith(words, autoescape=True))
+    return list(session.scalars(rows.order_by(DogRow.name, DogRow.id).limit(most)))
+
+
+def dog_by_uid(session: Session, uid: str) -> DogRow | None:
+    return session.scalar(select(DogRow).where(DogRow.uid == uid).limit(1))
+
+
+def demo_dogs(session: Session) -> list[DogRow]:
+    return list(session.scalars(select(DogRow).where(DogRow.demo.is_(True))))
+
+
+def any_dog(session: Session) -> bool:
+    return session.scalar(select(DogRow.id).limit(1)) is not None
+
+
+def last_visits(session: Session, dog_ids: Sequence[int]) -> dict[int, datetime]:
+    """When each dog's latest visit began."""
+    found = select(VisitRow.dog_id, func.max(VisitRow.created)).where(VisitRow.dog_id.in_(dog_ids))
+    return dict(session.execute(found.group_by(VisitRow.dog_id)).all())
+
+
+def head_pictures(session: Session, dog_ids: Sequence[int]) -> dict[int, int]:
+    """Each dog's latest photo from the front that was not removed."""
+    found = (
+        select(VisitRow.dog_id, func.max(PhotoRow.id))
+        .join(VisitRow)
+        .where(
+            VisitRow.dog_id.in_(dog_ids),
+            PhotoRow.view == "front",
+            PhotoRow.state != "wet",
+            PhotoRow.removed.is_(None),
+            PhotoRow.spare.is_(False),
+        )
+        .group_by(VisitRow.dog_id)
+    )
+    return dict(session.execute(found).all())
+
+
+def bookings_on(session: Session, day: str) -> list[BookingRow]:
+    """A day's bookings in their order; those without a time last."""
+    rows = (
+        select(BookingRow)
+        .join(DogRow)
+        .where(BookingRow.day == day, BookingRow.removed.is_(None), DogRow.removed.is_(None))
+        .options(contains_eager(BookingRow.dog))
+        .order_by(BookingRow.starts == "", BookingRow.starts, BookingRow.id)
+    )
+    return list(session.scalars(rows))
+
+
+def bookings_between(session: Session, first: str, last: str) -> list[BookingRow]:
+    rows = (
+        select(BookingRow)
+        .join(DogRow)
+        .where(BookingRow.day.between(first, last), BookingRow.removed.is_(None), DogRow.removed.is_(None))
+        .options(contains_eager(BookingRow.dog))
+        .order_by(BookingRow.day, BookingRow.starts, BookingRow.id)
+    )
+    return list(session.scalars(rows))
+
+
+def bookings_of(session: Session, dog_id: int, first: str) -> list[BookingRow]:
+    """A dog's bookings from a day on that have not begun."""
+    rows = select(BookingRow).where(
+        BookingRow.dog_id == dog_id,
+        BookingRow.day >= first,
+        BookingRow.visit_id.is_(None),
+        BookingRow.removed.is_(None),
+    )
+    return list(session.scalars(rows.order_by(BookingRow.day, BookingRow.starts)))
+
+
+def booking(session: Session, booking_id: int) -> BookingRow:
+    row = session.get(BookingRow, booking_id) if booking_id <= LARGEST_ID else None
+    if row is None:
+        raise NotFound("booking", booking_id)
+    return row
+
+
+def left_open(session: Session, since: datetime, most: int) -> list[VisitRow]:
+    """Visits with photos that nobody ended, begun since a moment, the latest first; each dog's latest alone."""
+    latest = select(func.max(VisitRow.id)).group_by(VisitRow.dog_id)
+    rows = (
+        select(VisitRow)
+        .join(DogRow)
+        .where(
+            VisitRow.created >= since,
+            VisitRow.ended.is_(None),
+            VisitRow.id.in_(latest),
+            DogRow.removed.is_(None),
+            VisitRow.photos.any(PhotoRow.removed.is_(None)),
+        )
+        .options(contains_eager(VisitRow.dog))
+        .order_by(VisitRow.id.desc())
+        .limit(most)
+    )
+    return list(session.scalars(rows))
+
+
+def latest_visits_of(session: Session, dog_ids: Sequence[int]) -> dict[int, VisitRow]:
+    """Each dog's latest visit, its photos without what the machine saw in them."""
+    latest = select(func.max(VisitRow.id)).where(VisitRow.dog_id.in_(dog_ids)).group_by(VisitRow.dog_id)
+    photos = selectinload(VisitRow.photos).defer(PhotoRow.looked)
+    rows = session.scalars(select(VisitRow).where(VisitRow.id.in_(latest)).options(photos))
+    return {row.dog_id: row for row in rows}
+
+
+def coats_seen(session: Session, dog_ids: Sequence[int]) -> dict[int, datetime]:
+    """When each dog's dry coat was last photographed."""
+    found = (
+        select(VisitRow.dog_id, func.max(VisitRow.created))
+        .join(PhotoRow, PhotoRow.visit_id == VisitRow.id)
+        .where(VisitRow.dog_id.in_(dog_ids), PhotoRow.state == "dry", PhotoRow.removed.is_(None))
+        .group_by(VisitRow.dog_id)
+    )
+    return dict(session.execute(found).all())
+
+
+def visits_with_bone(session: Session, dog_ids: Sequence[int]) -> dict[int, int]:
+    """How many visits of each dog measured its head."""
+    found = select(VisitRow.dog_id, func.count()).where(
+        VisitRow.dog_id.in_(dog_ids), VisitRow.measures.is_not(None)
+    )
+    return dict(session.execute(found.group_by(VisitRow.dog_id)).all())
+
+
+def visit_counts(session: Session, dog_ids: Sequence[int]) -> dict[int, int]:
+    found = select(VisitRow.dog_id, func.count()).where(VisitRow.dog_id.in_(dog_ids))
+    return dict(session.execute(found.group_by(VisitRow.dog_id)).all())
+
+
+def cut_minutes_of(session: Session, dog_ids: Sequence[int]) -> dict[int, list[float]]:
+    """Minutes each dog's ended cuts took, oldest first."""
+    found: dict[int, list[float]] = {}
+    rows = _cut_minutes().where(VisitRow.dog_id.in_(dog_ids)).order_by(CutRow.id)
+    for dog_id, seconds in session.execute(rows):
+        found.setdefault(dog_id, []).append(seconds / 60.0)
+    return found
+
+
+def latest_cut_minutes(session: Session, most: int) -> list[float]:
+    """Minutes of the salon's latest ended cuts."""
+    latest = select(CutRow.id).where(CutRow.ended.is_not(None)).order_by(CutRow.id.desc()).limit(most)
+    return [seconds / 60.0 for _, seconds in session.execute(_cut_minutes().where(CutRow.id.in_(latest)))]
+
+
+def _cut_minutes() -> Select[tuple[int, float]]:
+    return (
+        select(VisitRow.dog_id, func.sum(CutStepRow.seconds))
+        .select_from(CutRow)
+        .join(VisitRow, VisitRow.id == CutRow.visit_id)
+        .join(CutStepRow, CutStepRow.cut_id == CutRow.id)
+        .where(CutRow.ended.is_not(None), CutStepRow.seconds.is_not(None))
+        .group_by(CutRow.id)
+    )
 
 
 def visit_today(session: Session, dog_id: int) -> VisitRow:
@@ -53,16 +234,19 @@ def all_files(session: Session) -> set[str]:
 
 
 def photo(session: Session, photo_id: int) -> PhotoRow:
-    row = session.get(PhotoRow, photo_id)
+    row = session.get(PhotoRow, photo_id) if photo_id <= LARGEST_ID else None
     if row is None or row.removed is not None:
         raise NotFound("photo", photo_id)
     return row
 
 
 def steps_done_by(session: Session, stylist: str) -> list[CutStepRow]:
-    """Every step a stylist has done, oldest first."""
+    """The latest steps a stylist has done, oldest first."""
     rows = select(CutStepRow).join(CutRow).where(CutRow.stylist == stylist, CutStepRow.state == "done")
-    return list(session.scalars(rows.order_by(CutStepRow.at)))
+    latest = session.scalars(
+        rows.order_by(CutStepRow.at.desc(), CutStepRow.id.desc()).limit(STEPS_LEARNED_FROM)
+    )
+    return list(latest)[::-1]
 
 
 def variants(session: Session) -> list[VariantRow]:
@@ -74,7 +258,7 @@ def variants(session: Session) -> list[VariantRow]:
 
 def variant(session: Session, variant_id: int) -> VariantRow:
     """One of them; a removed one still opens, because visits may have used it."""
-    row = session.get(VariantRow, variant_id)
+    row = session.get(VariantRow, variant_id) if variant_id <= LARGEST_ID else None
     if row is None:
         raise NotFound("outline", variant_id)
     return row

@@ -4,9 +4,10 @@ from __future__ import annotations
 
 import hashlib
 import os
+import sqlite3
 import tempfile
 from collections.abc import Iterator
-from contextlib import contextmanager
+from contextlib import closing, contextmanager
 from pathlib import Path
 from typing import Any
 
@@ -16,9 +17,10 @@ from sqlalchemy import create_engine, event
 from sqlalchemy.exc import OperationalError
 from sqlalchemy.orm import Session, sessionmaker
 
-from dapwick.core.errors import NoRoom
+from dapwick.core.errors import Busy, NoRoom
 
 COMING = ".coming-"
+WRITES = "writes"
 MIGRATIONS = Path(__file__).parent / "migrations"
 
 
@@ -28,21 +30,33 @@ class SalonStore:
     def __init__(self, folder: Path) -> None:
         self.folder = folder
         (folder / "photos").mkdir(parents=True, exist_ok=True)
-        self.engine = create_engine(f"sqlite:///{folder / 'salon.db'}")
+        self.engine = create_engine(f"sqlite:///{self.database}")
         event.listen(self.engine, "connect", _careful)
+        event.listen(self.engine, "begin", _begin)
         _upgrade(self.engine)
-        self._sessions = sessionmaker(self.engine, expire_on_commit=False)
+        writing = self.engine.execution_options(**{WRITES: True})
+        self._writers = sessionmaker(writing, expire_on_commit=False)
+        self._readers = sessionmaker(self.engine, expire_on_commit=False)
 
     @contextmanager
     def session(self) -> Iterator[Session]:
-        """Committed when the block ends well, rolled back when it does not."""
+        """One change: committed when the block ends well, rolled back when it does not. What is read in it cannot
+        change before it is written: SQLite has one writer, who waits its turn."""
         try:
-            with self._sessions.begin() as session:
+            with self._writers.begin() as session:
                 yield session
         except OperationalError as error:
             if "full" in str(error.orig) or "readonly" in str(error.orig):
                 raise NoRoom(str(error.orig)) from error
+            if "locked" in str(error.orig):
+                raise Busy(str(error.orig)) from error
             raise
+
+    @contextmanager
+    def reading(self) -> Iterator[Session]:
+        """A look at the records as they are at one moment; nothing that is changed in it is kept."""
+        with self._readers() as session:
+            yield session
 
     def keep_photo(self, data: bytes) -> str:
         """Store a photo file under its SHA-256, whole or not at all; returns the hash."""
@@ -67,11 +81,33 @@ class SalonStore:
                 swept.append(path.name)
         return swept
 
+    @property
+    def database(self) -> Path:
+        return self.folder / "salon.db"
+
+    def photo_size(self, digest: str) -> int:
+        """Bytes of an original; nothing where it is gone."""
+        path = self.photo_path(digest)
+        return path.stat().st_size if path.exists() else 0
+
     def photo_path(self, digest: str) -> Path:
         return self.folder / "photos" / digest
 
     def screen_path(self, digest: str) -> Path:
         return self.folder / "photos" / f"{digest}.screen.jpg"
+
+    def take_over(self, database: Path) -> None:
+        """Replace every record by those of another database file, in one transaction, and bring them up to date."""
+        with closing(sqlite3.connect(database)) as given, closing(sqlite3.connect(self.database)) as own:
+            own.execute("PRAGMA busy_timeout=30000")
+            own.execute("PRAGMA synchronous=FULL")
+            given.backup(own)
+        self.engine.dispose()
+        _upgrade(self.engine)
+
+    def kept_before(self) -> list[Path]:
+        """Records that restores have replaced, the latest first."""
+        return sorted(self.folder.glob("before-restore-*.db"), reverse=True)
 
     def close(self) -> None:
         self.engine.dispose()
@@ -96,10 +132,18 @@ class SalonStore:
 
 
 def _careful(connection: Any, _record: Any) -> None:
+    # The driver is not to begin transactions by itself: `_begin` does, so that a change holds the lock from its
+    # first read on.
+    connection.isolation_level = None
     cursor = connection.cursor()
     for pragma in ("journal_mode=WAL", "foreign_keys=ON", "synchronous=FULL", "busy_timeout=5000"):
         cursor.execute(f"PRAGMA {pragma}")
     cursor.close()
+
+
+def _begin(connection: Any) -> None:
+    writes = connection.get_execution_options().get(WRITES)
+    connection.exec_driver_sql("BEGIN IMMEDIATE" if writes else "BEGIN")
 
 
 def _upgrade(engine: Any) -> None:

@@ -22,7 +22,7 @@ from dapwick.service.study import edges_on, skin_and_coat
 
 def ask(store: SalonStore, dog_id: int) -> tuple[Next, ...]:
     """The additions worth most to the open visit; none before a head is measured at all."""
-    with store.session() as session:
+    with store.reading() as session:
         visit = queries.visit_today(session, dog_id)
         given, coat = given_of(visit), visit.dog.coat
         rows = [p for p in queries.photos_of(visit) if p.state != "finished"]

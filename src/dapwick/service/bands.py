@@ -13,7 +13,7 @@ KEY: Final = "bands"
 
 
 def bands_of(store: SalonStore) -> tuple[Band, ...]:
-    with store.session() as session:
+    with store.reading() as session:
         row = session.get(SettingRow, KEY)
         return moved(BANDS, row.value if row else {})
 

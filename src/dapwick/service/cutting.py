@@ -19,6 +19,7 @@ from dapwick.records.models import CutRow, CutStepRow, VisitRow, now
 from dapwick.records.store import SalonStore
 from dapwick.service.cut_drawing import drawn
 from dapwick.service.cutsheet import drawn_document, sheet_document
+from dapwick.service.dogs import check_part
 from dapwick.service.kept import Kept, hash_of
 from dapwick.service.kit import kit_document, kit_of, stylist_named
 from dapwick.service.planner import Asked, Planner
@@ -91,13 +92,13 @@ class Cutting:
 
     def now(self, dog_id: int) -> CutNow:
         """The cut that has begun, with its log; before that the sheet as it would be."""
-        with self.store.session() as session:
+        with self.store.reading() as session:
             visit = queries.visit_today(session, dog_id)
             stylist = _stylist(session, visit)[0].name
         if not visit_has_outline(self.store, dog_id):
             return CutNow(None, "No outline is kept yet. Choose one and keep it, then cut.", stylist)
         made = self._asked(dog_id)
-        with self.store.session() as session:
+        with self.store.reading() as session:
             begun = _begun(queries.visit_today(session, dog_id))
             if begun:
                 return _as_begun(begun, made.key)
@@ -160,7 +161,7 @@ class Cutting:
 
     def _asked(self, dog_id: int) -> _Asked:
         """What the open visit's sheet is made of now."""
-        with self.store.session() as session:
+        with self.store.reading() as session:
             visit = queries.visit_today(session, dog_id)
             saved, dog = visit.outlines[-1], visit.dog.name
             outline = Asked(saved.family, saved.params, saved.schools)
@@ -201,17 +202,19 @@ class Cutting:
 
 
 def visit_has_outline(store: SalonStore, dog_id: int) -> bool:
-    with store.session() as session:
+    with store.reading() as session:
         return bool(queries.visit_today(session, dog_id).outlines)
 
 
-def set_traits(store: SalonStore, dog_id: int, codes: list[str]) -> None:
+def set_traits(store: SalonStore, dog_id: int, codes: list[str], base: str | None = None) -> None:
     """What the dog minds and how it is; it comes back at the next visit."""
     with store.session() as session:
-        queries.dog(session, dog_id).traits = list(checked_traits(codes))
+        row, traits = queries.dog(session, dog_id), list(checked_traits(codes))
+        check_part(row, "traits", traits, base)
+        row.traits = traits
 
 
-def set_stylist(store: SalonStore, dog_id: int, name: str) -> None:
+def set_stylist(store: SalonStore, dog_id: int, name: str, base: str | None = None) -> None:
     """Who cuts this visit."""
     with store.session() as session:
         _, stylists = kit_of(session)
@@ -220,7 +223,9 @@ def set_stylist(store: SalonStore, dog_id: int, name: str) -> None:
                 "unknown stylist", expected=", ".join(one.name for one in stylists) or "a stylist in the kit",
                 got=name, where="stylist", remedy="Add them under Kit.",
             )  # fmt: skip
-        queries.visit_today(session, dog_id).stylist = name
+        visit = queries.visit_today(session, dog_id)
+        check_part(visit.dog, "stylist", [visit.id, name], base)
+        visit.stylist = name
 
 
 def _stylist(session: Session, visit: VisitRow) -> tuple[Stylist, Kit, tuple[Stylist, ...]]:

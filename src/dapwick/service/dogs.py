@@ -1,101 +1,73 @@
-"""Dogs and their visit of today: the list, one dog, a new one."""
+"""Dogs: one, a new one, those looked for; what is known of a dog and its open visit, part by part."""
 
 from __future__ import annotations
 
+from collections.abc import Mapping
 from dataclasses import asdict, dataclass
-from typing import Any
+from datetime import date
+from typing import Any, Final
 
 from sqlalchemy.orm import Session
 
 from dapwick.core.errors import BadInput
 from dapwick.core.head.stand import STAND_FACTOR
 from dapwick.core.outlines.wishes import Wishes
-from dapwick.core.pose import MIN_MARKS
 from dapwick.core.prior import CARRIAGES, MUZZLES
 from dapwick.records import queries
-from dapwick.records.models import DogRow, OutlineRow, PhotoRow, VisitRow
+from dapwick.records.models import DogRow, VisitRow
 from dapwick.records.store import SalonStore
+from dapwick.service.bookings import walk_in
+from dapwick.service.cards import DogCard, card_of, local_day, parts_of
+from dapwick.service.versions import check_base
 
-STAGES = ("photos", "marks", "outline", "cut")
-ENOUGH_MARKS = 8
-"""Marks on a photo from which the stage counts as done; the solve itself needs MIN_MARKS."""
-
-
-@dataclass(frozen=True)
-class PhotoCard:
-    id: int
-    view: str
-    state: str
-    file_name: str
-    width_px: int
-    height_px: int
-    marks: dict[str, Any]
-    has_edge: bool
-    edge_by_hand: bool
-    spare: bool
-    taken: str | None
-    looked: bool
-    card_markers: int
-    findings: tuple[dict[str, str], ...]
+FOUND_AT_ONCE: Final = 30
+LONGEST_WORDS: Final = 1000
+LONGEST_NOTE: Final = 400
 
 
 @dataclass(frozen=True)
-class VisitCard:
-    """One visit in the dog's strip; photo_id: the picture to show for it, bone: it measured the head."""
-
-    id: int
-    day: str
-    photo_id: int | None
-    photos: int
-    bone: bool
-    outline: str | None
-
-
-@dataclass(frozen=True)
-class DogCard:
-    """One dog and its open visit. stages: photos, marks, outline, cut → done or needs_you. traits: what it minds;
-    stylist: who cuts, where somebody was chosen."""
+class Brief:
+    """A dog in a list."""
 
     id: int
     name: str
     breed: str
     coat: str
-    born: str | None
-    muzzle: str
-    ears: str
-    visits: tuple[VisitCard, ...]
-    starts: str
-    note: str
-    photos: tuple[PhotoCard, ...]
-    spares: tuple[PhotoCard, ...]
-    hand_measures: tuple[dict[str, Any], ...]
-    coat_probes: tuple[dict[str, Any], ...]
-    wishes: dict[str, Any]
-    traits: tuple[str, ...]
-    stylist: str
-    stages: dict[str, str]
-    saved_outline: dict[str, Any] | None
-
-
-def today(store: SalonStore) -> list[DogCard]:
-    with store.session() as session:
-        return [card_of(row) for row in queries.dogs_in_order(session)]
+    last_visit: str | None
+    photo_id: int | None
 
 
 def one_dog(store: SalonStore, dog_id: int) -> DogCard:
-    with store.session() as session:
+    with store.reading() as session:
         return card_of(queries.dog(session, dog_id))
 
 
+def find_dogs(store: SalonStore, words: str = "", most: int = FOUND_AT_ONCE) -> list[Brief]:
+    """Dogs whose name or breed has these words, by name."""
+    with store.reading() as session:
+        rows = queries.dogs_called(session, words.strip(), most)
+        last = queries.last_visits(session, [row.id for row in rows])
+        shown = queries.head_pictures(session, [row.id for row in rows])
+        return [
+            Brief(
+                row.id,
+                row.name,
+                row.breed,
+                row.coat,
+                local_day(last[row.id]).isoformat() if row.id in last else None,
+                shown.get(row.id),
+            )
+            for row in rows
+        ]
+
+
 def add_dog(store: SalonStore, name: str, coat: str, breed: str = "", born: str | None = None) -> DogCard:
-    """A new dog with its first visit open."""
-    name = name.strip()
-    if not name:
-        raise BadInput("the dog needs a name", expected="a name", got="nothing", where="name")
-    if coat not in STAND_FACTOR:
-        raise BadInput("unknown coat", expected=", ".join(STAND_FACTOR), got=coat, where="coat")
+    """A new dog, here now: its first visit open, and in today's book as one who walked in."""
+    about = checked_about(name, coat, breed, born)
     with store.session() as session:
-        row = new_dog_row(session, name, coat, breed, born)
+        row = new_dog_row(session, **about)
+        session.add(walk_in(row))
+        session.flush()
         return card_of(row)
 
 
@@ -106,110 +78,103 @@ def new_dog_row(session: Session, name: str, coat: str, breed: str, born: str | 
     return row
 
 
-def set_hand_measures(store: SalonStore, dog_id: int, measures: list[dict[str, Any]]) -> None:
+def checked_about(name: str, coat: str, breed: str, born: str | None) -> dict[str, Any]:
+    """What is said of a dog itself; what cannot be is refused."""
+    name = name.strip()
+    if not name:
+        raise BadInput("the dog needs a name", expected="a name", got="nothing", where="name")
+    if coat not in STAND_FACTOR:
+        raise BadInput("unknown coat", expected=", ".join(STAND_FACTOR), got=coat, where="coat")
+    if born:
+        try:
+            date.fromisoformat(born)
+        except ValueError as error:
+            raise BadInput("birthday", expected="a day, YYYY-MM-DD", got=born[:20], where="born") from error
+    return {"name": name, "coat": coat, "breed": breed.strip(), "born": born or None}
+
+
+def set_about(store: SalonStore, dog_id: int, given: Mapping[str, Any], base: str | None = None) -> DogCard:
+    """Name, breed, coat and birthday."""
+    about = checked_about(given["name"], given["coat"], given["breed"], given["born"])
     with store.session() as session:
-        queries.visit_today(session, dog_id).hand_measures = measures
+        row = queries.dog(session, dog_id)
+        wanted = [about["name"], about["breed"], about["coat"], about["born"]]
+        check_part(row, "about", wanted, base)
+        row.name, row.breed, row.coat, row.born = wanted
+        return card_of(row)
 
 
-def set_coat_probes(store: SalonStore, dog_id: int, probes: list[dict[str, Any]]) -> None:
-    with store.session() as session:
-        queries.visit_today(session, dog_id).coat_probes = probes
-
-
-def set_wishes(store: SalonStore, dog_id: int, wishes: Wishes) -> None:
-    with store.session() as session:
-        queries.visit_today(session, dog_id).wishes = asdict(wishes)
-
-
-def card_of(row: DogRow) -> DogCard:
-    visit = row.visits[-1]
-    photos = queries.photos_of(visit)
-    return DogCard(
-        row.id,
-        row.name,
-        row.breed,
-        row.coat,
-        row.born,
-        row.muzzle,
-        row.ears,
-        tuple(_visit_card(v) for v in row.visits),
-        visit.starts,
-        visit.note,
-        tuple(photo_card(p) for p in photos),
-        tuple(photo_card(p) for p in queries.spares_of(visit)),
-        tuple(visit.hand_measures),
-        tuple(visit.coat_probes),
-        dict(visit.wishes),
-        tuple(row.traits),
-        visit.stylist,
-        _stages(photos, visit),
-        saved_card(visit.outlines[-1]) if visit.outlines else None,
-    )
-
-
-def _visit_card(visit: VisitRow) -> VisitCard:
-    photos = queries.photos_of(visit)
-    shown = next((p for p in photos if p.view == "front"), photos[0] if photos else None)
-    return VisitCard(
-        visit.id,
-        visit.created.date().isoformat(),
-        shown.id if shown else None,
-        len(photos),
-        visit.bone is not None,
-        visit.outlines[-1].family if visit.outlines else None,
-    )
-
-
-def set_head_kind(store: SalonStore, dog_id: int, muzzle: str, ears: str) -> DogCard:
+def set_head_kind(store: SalonStore, dog_id: int, muzzle: str, ears: str, base: str | None = None) -> DogCard:
     """Say what kind of head it is."""
     for given, known, where in ((muzzle, MUZZLES, "muzzle"), (ears, CARRIAGES, "ears")):
         if given not in known:
             raise BadInput(f"unknown {where}", expected=", ".join(known), got=given, where=where)
     with store.session() as session:
         row = queries.dog(session, dog_id)
+        check_part(row, "kind", [muzzle, ears], base)
         row.muzzle, row.ears = muzzle, ears
         return card_of(row)
 
 
-def photo_card(p: PhotoRow) -> PhotoCard:
-    """looked: the machine has seen it; then card_markers and findings say what of."""
-    seen = p.looked or {}
-    return PhotoCard(
-        id=p.id,
-        view=p.view,
-        state=p.state,
-        file_name=p.file_name,
-        width_px=p.width_px,
-        height_px=p.height_px,
-        marks=p.marks,
-        has_edge=p.coat_edge is not None,
-        edge_by_hand=bool(p.edge_by_hand),
-        spare=bool(p.spare),
-        taken=p.taken.isoformat(timespec="seconds") if p.taken else None,
-        looked=p.looked is not None,
-        card_markers=(seen.get("card") or {}).get("markers", 0),
-        findings=tuple(seen.get("findings", ())),
-    )
+def set_hand_measures(
+    store: SalonStore, dog_id: int, measures: list[dict[str, Any]], base: str | None = None
+) -> None:
+    with store.session() as session:
+        visit = queries.visit_today(session, dog_id)
+        check_part(visit.dog, "hand_measures", [visit.id, measures], base)
+        visit.hand_measures = measures
 
 
-def saved_card(row: OutlineRow) -> dict[str, Any]:
-    return {
-        "family": row.family,
-        "params": row.params,
-        "schools": row.schools,
-        "zones": row.zones,
-        "version": row.version,
-        "saved": row.saved.isoformat(timespec="seconds"),
-        "inputs_hash": row.inputs_hash,
-    }
+def set_coat_probes(
+    store: SalonStore, dog_id: int, probes: list[dict[str, Any]], base: str | None = None
+) -> None:
+    with store.session() as session:
+        visit = queries.visit_today(session, dog_id)
+        check_part(visit.dog, "coat_probes", [visit.id, probes], base)
+        visit.coat_probes = probes
 
 
-def _stages(photos: list[PhotoRow], visit: VisitRow) -> dict[str, str]:
-    marked = [p for p in photos if len(p.marks) >= max(MIN_MARKS, ENOUGH_MARKS)]
-    done = {
-        "photos": len(photos) >= 2,
-        "marks": len(marked) >= 2 and bool(visit.hand_measures),
-        "outline": bool(visit.outlines),
-        "cut": bool(visit.cuts) and visit.cuts[-1].ended is not None,
-    }
-    return {stage: "done" if done[stage] else "needs_you" for stage in STAGES}
+def set_wishes(
+    store: SalonStore, dog_id: int, wishes: Wishes, owner_words: str | None = None, base: str | None = None
+) -> None:
+    """What the owner asked for, and in which words; None leaves the words as they are."""
+    if owner_words is not None and len(owner_words) > LONGEST_WORDS:
+        raise _too_long("the owner's words", LONGEST_WORDS, owner_words)
+    with store.session() as session:
+        visit = queries.visit_today(session, dog_id)
+        said = visit.owner_words if owner_words is None else owner_words
+        check_part(visit.dog, "wishes", [visit.id, asdict(wishes), said], base)
+        visit.wishes, visit.owner_words = asdict(wishes), said
+
+
+def set_next_note(store: SalonStore, dog_id: int, note: str, base: str | None = None) -> DogCard:
+    """What the next visit is to know."""
+    if len(note) > LONGEST_NOTE:
+        raise _too_long("the note", LONGEST_NOTE, note)
+    with store.session() as session:
+        visit = queries.visit_today(session, dog_id)
+        check_part(visit.dog, "next_note", [visit.id, note], base)
+        visit.next_note = note
+        return card_of(visit.dog)
+
+
+def check_part(row: DogRow, part: str, wanted: Any, base: str | None) -> None:
+    """Refuse a change of a part that was made on top of something that has changed since."""
+    check_base(f"{PART_WORDS[part]} of {row.name}", parts_of(row.visits[-1])[part], wanted, base)
+
+
+PART_WORDS: Final = {
+    "about": "What is said",
+    "kind": "The kind of head",
+    "traits": "The handling",
+    "wishes": "The wishes",
+    "hand_measures": "The calliper readings",
+    "coat_probes": "The comb depths",
+    "stylist": "Who cuts",
+    "next_note": "The note",
+    "outline": "The outline",
+}
+
+
+def _too_long(what: str, most: int, got: str) -> BadInput:
+    return BadInput(f"{what} too long", expected=f"at most {most} letters", got=str(len(got)), where="note")

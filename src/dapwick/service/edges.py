@@ -17,6 +17,7 @@ from dapwick.service.given import given_of
 from dapwick.service.looking import Step, look_at, stored
 from dapwick.service.photos import marks_of, slot_name
 from dapwick.service.study import edge_seeds
+from dapwick.service.versions import check_base
 from dapwick.vision.brush import Point, brushed, checked_edge
 from dapwick.vision.photo import read_photo
 
@@ -54,21 +55,23 @@ def _seeds(row: PhotoRow) -> dict[str, tuple[float, float]]:
 
 def unlooked(store: SalonStore, dog_id: int) -> list[int]:
     """Photos of the open visit that nobody has looked at yet."""
-    with store.session() as session:
+    with store.reading() as session:
         visit = queries.visit_today(session, dog_id)
         return [p.id for p in visit.photos if p.removed is None and p.looked is None]
 
 
 def edge_of(store: SalonStore, photo_id: int) -> Line | None:
-    with store.session() as session:
+    with store.reading() as session:
         return queries.photo(session, photo_id).coat_edge
 
 
-def set_edge(store: SalonStore, photo_id: int, line: Sequence[Point]) -> Line:
+def set_edge(store: SalonStore, photo_id: int, line: Sequence[Point], base: str | None = None) -> Line:
     """Keep an edge drawn by hand."""
     with store.session() as session:
         row = queries.photo(session, photo_id)
-        return _kept(row, checked_edge(line, row.width_px, row.height_px))
+        checked = checked_edge(line, row.width_px, row.height_px)
+        check_base(f"The edge on {slot_name(row)}", row.coat_edge, np.round(checked, 1).tolist(), base)
+        return _kept(row, checked)
 
 
 def brush_edge(

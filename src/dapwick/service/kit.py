@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import json
 from dataclasses import asdict
 from typing import Any, Final
 
@@ -11,6 +12,8 @@ from dapwick.core.errors import BadInput
 from dapwick.core.plan.kit import ANYBODY, USUAL_KIT, Kit, SkinLimits, Stylist, Tool
 from dapwick.records.models import SettingRow
 from dapwick.records.store import SalonStore
+from dapwick.service.settings import put_setting
+from dapwick.service.versions import check_base, version_of
 
 KEY: Final = "kit"
 MOST_STYLISTS: Final = 20
@@ -44,20 +47,27 @@ def read_kit(document: dict[str, Any]) -> tuple[Kit, tuple[Stylist, ...]]:
 
 
 def salon_kit(store: SalonStore) -> dict[str, Any]:
-    with store.session() as session:
+    with store.reading() as session:
         return kit_document(*kit_of(session))
 
 
-def set_kit(store: SalonStore, document: dict[str, Any]) -> dict[str, Any]:
+def set_kit(store: SalonStore, document: dict[str, Any], base: str | None = None) -> dict[str, Any]:
     """Replace the kit; sheets made from now on use it, a cut that has begun keeps its own."""
     kept = kit_document(*read_kit(document))
     with store.session() as session:
-        row = session.get(SettingRow, KEY)
-        if row:
-            row.value = kept
-        else:
-            session.add(SettingRow(key=KEY, value=kept))
+        now = _plain(kit_document(*kit_of(session)))
+        check_base("The kit", now, _plain(kept), base)
+        put_setting(session, KEY, kept)
     return kept
+
+
+def kit_version(document: dict[str, Any]) -> str:
+    return version_of(_plain(document))
+
+
+def _plain(document: dict[str, Any]) -> Any:
+    """As it comes back from where it is kept: tuples are lists there."""
+    return json.loads(json.dumps(document))
 
 
 def stylist_named(stylists: tuple[Stylist, ...], name: str) -> Stylist:

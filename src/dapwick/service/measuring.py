@@ -48,7 +48,7 @@ class Measured:
 
 
 def measure_visit(store: SalonStore, dog_id: int) -> Measured:
-    with store.session() as session:
+    with store.reading() as session:
         visit = queries.visit_today(session, dog_id)
         given, photos = given_of(visit), queries.photos_of(visit)
         ids = {slot_name(p): p.id for p in photos}

@@ -2,22 +2,26 @@
 
 from __future__ import annotations
 
+from datetime import date, timedelta
 from typing import Final
 
 from dapwick.core.errors import BadInput
 from dapwick.core.marks import INDEX
 from dapwick.core.outlines.effects import ears_cut
+from dapwick.exports.calendar import Appointment
 from dapwick.exports.cut_sheet import cut_sheet_pdf
 from dapwick.exports.template import Template
 from dapwick.exports.template import template_pdf as pdf_of
 from dapwick.exports.template import template_svg as svg_of
 from dapwick.records import queries
 from dapwick.records.store import SalonStore
+from dapwick.service.bookings import bookings
 from dapwick.service.cutting import Cutting
 from dapwick.service.planner import Asked, Planner
 from dapwick.service.planning import Plan, flat, sheet_lines, surface
 
 VIEWS: Final = ("front", "left")
+CALENDAR_BACK_DAYS: Final = 7
 TRUE_SCALE_PX: Final = 1200
 """At true scale a step of the traced line is to be finer than a pencil's."""
 LAID_BY: Final = {
@@ -71,8 +75,15 @@ def templates_of(dog: str, plan: Plan) -> tuple[Template, ...]:
     return tuple(found)
 
 
+def appointments(store: SalonStore) -> list[Appointment]:
+    """The book from a week ago on, as a calendar wants it."""
+    first = (date.today() - timedelta(days=CALENDAR_BACK_DAYS)).isoformat()
+    booked = bookings(store, first, "9999-12-31")
+    return [Appointment(b.uid, b.dog, b.day, b.starts, b.minutes, b.words) for b in booked]
+
+
 def _kept_plan(store: SalonStore, planner: Planner, dog_id: int) -> tuple[str, Plan]:
-    with store.session() as session:
+    with store.reading() as session:
         visit = queries.visit_today(session, dog_id)
         name = visit.dog.name
         if not visit.outlines:

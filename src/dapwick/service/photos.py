@@ -10,10 +10,12 @@ from dapwick.core.errors import BadInput, NotFound
 from dapwick.core.marks import STATES, VIEWS
 from dapwick.core.observations import PhotoMarks, PlacedMark
 from dapwick.records import queries
+from dapwick.records.backup import photo_hashes
 from dapwick.records.models import PhotoRow, VisitRow, now
 from dapwick.records.store import SalonStore
-from dapwick.service.dogs import PhotoCard, photo_card
+from dapwick.service.cards import PhotoCard, photo_card, slot_of
 from dapwick.service.looking import card_of
+from dapwick.service.versions import check_base
 from dapwick.vision.guess import NoGuess, guess_marks
 from dapwick.vision.photo import Photo, read_photo, screen_jpeg, screen_sized
 
@@ -46,6 +48,8 @@ def add_photo(
         store.keep_screen_copy(digest, screen_jpeg(photo))
         with store.session() as session:
             visit = queries.visit_today(session, dog_id)
+            # A purge may have taken a file of the same content since it was written.
+            store.keep_photo(data)
             here = next((p for p in visit.photos if p.content_hash == digest and not p.removed), None)
             if guessing and here:
                 return photo_card(here)
@@ -103,10 +107,13 @@ def _row_of(photo: Photo, file_name: str, digest: str, view: str, state: str) ->
     )
 
 
-def move_photo(store: SalonStore, photo_id: int, view: str, state: str, spare: bool = False) -> PhotoCard:
+def move_photo(
+    store: SalonStore, photo_id: int, view: str, state: str, spare: bool = False, base: str | None = None
+) -> PhotoCard:
     """Use a photo in another slot, or keep it beside them; what lay in the slot is kept beside."""
     with store.session() as session:
         row = queries.photo(session, photo_id)
+        check_base(f"The place of the photo {row.file_name}", slot_of(row), [view, state, spare, False], base)
         if (row.view, row.state) != (view, state):
             # What was seen in it was told for the view it lay in.
             row.looked, row.coat_edge, row.edge_by_hand = None, None, False
@@ -124,7 +131,7 @@ def remove_photo(store: SalonStore, photo_id: int) -> None:
 
 def restore_photo(store: SalonStore, photo_id: int) -> PhotoCard:
     with store.session() as session:
-        row = session.get(PhotoRow, photo_id)
+        row = session.get(PhotoRow, photo_id) if photo_id <= queries.LARGEST_ID else None
         if row is None:
             raise NotFound("photo", photo_id)
         row.removed = None
@@ -135,22 +142,36 @@ def restore_photo(store: SalonStore, photo_id: int) -> PhotoCard:
 
 def sweep_orphans(store: SalonStore) -> list[str]:
     """Files that a stop in the middle left behind and no record names; at the start of a server only."""
-    with store.session() as session:
+    with store.reading() as session:
         used = queries.all_files(session)
+    for before in store.kept_before():
+        # Records that a restore replaced can still be taken back.
+        used |= set(photo_hashes(before))
     return store.sweep(used)
 
 
 def screen_copy(store: SalonStore, photo_id: int) -> bytes:
-    with store.session() as session:
-        digest = queries.photo(session, photo_id).content_hash
+    """A photo as screens show it; made anew where it came by a bundle or a backup, which hold originals alone."""
+    with store.reading() as session:
+        row = queries.photo(session, photo_id)
+        digest, name = row.content_hash, row.file_name
+    if not store.screen_path(digest).exists():
+        keep_screen_copy(store, digest, store.photo_path(digest).read_bytes(), name)
     return store.screen_path(digest).read_bytes()
 
 
-def set_marks(store: SalonStore, photo_id: int, marks: dict[str, dict[str, Any]]) -> int:
+def keep_screen_copy(store: SalonStore, digest: str, data: bytes, name: str) -> None:
+    store.keep_screen_copy(digest, screen_jpeg(read_photo(data, name)))
+
+
+def set_marks(
+    store: SalonStore, photo_id: int, marks: dict[str, dict[str, Any]], base: str | None = None
+) -> int:
     """Replace a photo's marks; returns the dog's id. Bad marks are refused before anything changes."""
     with store.session() as session:
         row = queries.photo(session, photo_id)
         marks_of(row, marks)
+        check_base(f"The marks on {slot_name(row)}", row.marks, marks, base)
         row.marks = marks
         return row.visit.dog_id
 

@@ -17,9 +17,10 @@ from dapwick.core.outlines.wishes import Wishes
 from dapwick.core.solve import VERSION as SOLVE_VERSION
 from dapwick.core.solve import HeadSolution, Unsolved, solve_head
 from dapwick.records import queries
-from dapwick.records.models import OutlineRow, PhotoRow, VisitRow
+from dapwick.records.models import OutlineRow, PhotoRow
 from dapwick.records.store import SalonStore
-from dapwick.service.dogs import saved_card
+from dapwick.service.cards import kept_setting_of, saved_card
+from dapwick.service.dogs import check_part
 from dapwick.service.drawing import HeadDrawing, drawing_of
 from dapwick.service.given import given_of, probes_of
 from dapwick.service.kept import Kept, hash_of
@@ -27,6 +28,7 @@ from dapwick.service.kit import kit_of
 from dapwick.service.looking import chance_of
 from dapwick.service.photos import marks_of, slot_name
 from dapwick.service.planning import FittedGround, Plan, fit_on, plan_on, thumb_on
+from dapwick.service.rests_on import geometry_hash, rests_on
 from dapwick.service.study import Study, coat_edge_of, edges_on, needs_coat, skin_and_coat, study_of
 from dapwick.service.variants import family_of
 from dapwick.vision.edge import NoEdge
@@ -69,7 +71,7 @@ class Planner:
     def plan(self, dog_id: int, asked: Asked) -> Planned:
         """The plan at this setting and what it rests on."""
         key, fitted, ids = self._fitted(dog_id, asked)
-        with self.store.session() as session:
+        with self.store.reading() as session:
             kit, _ = kit_of(session)
         return Planned(plan_on(fitted, asked.params, asked.moving, asked.weeks_ahead, kit), fitted, key, ids)
 
@@ -99,23 +101,26 @@ class Planner:
         key, study, _, _ = self._study(dog_id)
         return key, study
 
-    def save(self, dog_id: int, asked: Asked) -> dict[str, Any]:
-        """Keep this plan with the visit."""
+    def save(self, dog_id: int, asked: Asked, base: str | None = None) -> dict[str, Any]:
+        """Keep this plan with the visit. base: the version of what was kept before, as it was seen."""
         planned = self.plan(dog_id, asked)
         plan = planned.plan
         with self.store.session() as session:
+            visit = queries.visit_today(session, dog_id)
             row = OutlineRow(
                 family=asked.family,
                 params=dict(plan.outline.params),
                 schools=dict(plan.outline.schools),
                 inputs_hash=planned.inputs_hash,
+                rests_on=rests_on(visit),
+                lines=kept_lines(plan),
                 zones=[
                     {k: round(v, 2) if isinstance(v, float) else v for k, v in vars(z).items()}
                     for z in plan.zones
                 ],
                 version=f"{SOLVE_VERSION} {FIT_VERSION}",
             )
-            visit = queries.visit_today(session, dog_id)
+            check_part(visit.dog, "outline", [visit.id, kept_setting_of(row)], base)
             visit.outlines.append(row)
             session.flush()
             return saved_card(row)
@@ -123,7 +128,7 @@ class Planner:
     def drawing(self, dog_id: int) -> HeadDrawing | None:
         """The head of the open visit drawn from its numbers; None before it is measured. Edges count as far as
         they were traced already."""
-        with self.store.session() as session:
+        with self.store.reading() as session:
             visit = queries.visit_today(session, dog_id)
             given = given_of(visit)
             coat_type, probes = visit.dog.coat, probes_of(visit)
@@ -157,13 +162,13 @@ class Planner:
             return key, self._studies.put(key, study), ids, wishes
 
     def _inputs(self, dog_id: int) -> tuple[str, dict[str, int], Wishes]:
-        with self.store.session() as session:
+        with self.store.reading() as session:
             visit = queries.visit_today(session, dog_id)
             ids = {slot_name(p): p.id for p in queries.photos_of(visit)}
-            return _inputs_hash(visit), ids, Wishes(**visit.wishes)
+            return geometry_hash(rests_on(visit)), ids, Wishes(**visit.wishes)
 
     def _made(self, dog_id: int) -> Study:
-        with self.store.session() as session:
+        with self.store.reading() as session:
             visit = queries.visit_today(session, dog_id)
             given, coat_type = given_of(visit), visit.dog.coat
             rows = [p for p in queries.photos_of(visit) if p.state in ("dry", "wet")]
@@ -207,20 +212,6 @@ class Planner:
         return line
 
 
-def _inputs_hash(visit: VisitRow) -> str:
-    return hash_of(
-        [
-            visit.dog.coat,
-            visit.dog.muzzle,
-            visit.dog.ears,
-            [v.bone for v in visit.dog.visits if v.id < visit.id],
-            visit.hand_measures,
-            visit.coat_probes,
-            SOLVE_VERSION,
-            FIT_VERSION,
-            [
-                [p.content_hash, p.view, p.state, p.marks, p.coat_edge, (p.looked or {}).get("card")]
-                for p in queries.photos_of(visit)
-            ],
-        ]
-    )
+def kept_lines(plan: Plan) -> dict[str, list[list[float]]]:
+    """A plan's finished outline in the aligned views, mm, as it is kept with the visit."""
+    return {view: np.round(lines["outline"], 1).tolist() for view, lines in plan.sheet.items()}

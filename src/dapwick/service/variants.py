@@ -26,7 +26,7 @@ class Choice:
 
 def choices(store: SalonStore) -> list[Choice]:
     """Families first, then the salon's own."""
-    with store.session() as session:
+    with store.reading() as session:
         rows = queries.variants(session)
         own = [Choice(read_variant(row.document).family(_key(row)), row.id) for row in rows]
     return [Choice(one, None) for one in FAMILIES.values()] + own
@@ -37,7 +37,7 @@ def family_of(store: SalonStore, key: str) -> Family:
     number = key.removeprefix(OWN)
     if not key.startswith(OWN) or not number.isdecimal():
         return family(key)
-    with store.session() as session:
+    with store.reading() as session:
         row = queries.variant(session, int(number))
         return read_variant(row.document).family(key)
 
@@ -74,7 +74,7 @@ def save_variant(
 
 
 def variant_document(store: SalonStore, variant_id: int) -> dict[str, Any]:
-    with store.session() as session:
+    with store.reading() as session:
         return dict(queries.variant(session, variant_id).document)
 
 

@@ -1,27 +1,102 @@
-"""Visits of a dog: one is open, those before are kept."""
+"""Visits of a dog: one is open, those before are kept with what they measured."""
 
 from __future__ import annotations
 
-from dapwick.core.solve import HeadSolution, solve_head
+from typing import Any
+
+from dapwick.core.measures import measures_of
+from dapwick.core.solve import VERSION, HeadSolution, Unsolved, solve_head
 from dapwick.records import queries
-from dapwick.records.models import VisitRow
+from dapwick.records.models import VisitRow, now
 from dapwick.records.store import SalonStore
 from dapwick.service.bones import packed
-from dapwick.service.dogs import DogCard, card_of
+from dapwick.service.bookings import tie_to_book
+from dapwick.service.cards import DogCard, card_of
 from dapwick.service.given import bone_before, given_of
 
 
 def start_visit(store: SalonStore, dog_id: int) -> DogCard:
-    """Open a new visit: the one before keeps the bone it measured."""
+    """Open a new visit: the one before keeps the bone it measured, and what it had to say for the next time."""
+    head = _head_of(store, dog_id)
     with store.session() as session:
         dog = queries.dog(session, dog_id)
         last = dog.visits[-1]
-        head = solve_head(given_of(last))
-        if isinstance(head, HeadSolution):
-            last.bone = packed(head.bone)
-        else:
-            before = bone_before(last)
-            last.bone = packed(before) if before else None
-        dog.visits.append(VisitRow(note=last.note))
+        close(last, head)
+        visit = VisitRow(note=last.next_note or last.note)
+        dog.visits.append(visit)
+        session.flush()
+        tie_to_book(session, visit)
         session.flush()
         return card_of(dog)
+
+
+def begin_booking(store: SalonStore, booking_id: int) -> DogCard:
+    """Begin what was booked: a visit that is still empty is used, else a new one opened. Asked twice, it goes on with
+    the same visit."""
+    with store.session() as session:
+        booked = queries.booking(session, booking_id)
+        dog = queries.dog(session, booked.dog_id)
+        dog_id, last = dog.id, dog.visits[-1]
+        if booked.visit_id is not None:
+            return card_of(dog)
+        if is_empty(last):
+            booked.visit_id = last.id
+            last.created = now()
+            return card_of(dog)
+    head = _head_of(store, dog_id)
+    with store.session() as session:
+        booked, dog = queries.booking(session, booking_id), queries.dog(session, dog_id)
+        if booked.visit_id is None:
+            last = dog.visits[-1]
+            close(last, head)
+            visit = VisitRow(note=last.next_note or last.note)
+            dog.visits.append(visit)
+            session.flush()
+            booked.visit_id = visit.id
+        return card_of(dog)
+
+
+def end_visit(store: SalonStore, dog_id: int) -> DogCard:
+    """The dog goes home; what is written down afterwards still belongs to this visit."""
+    head = _head_of(store, dog_id)
+    with store.session() as session:
+        dog = queries.dog(session, dog_id)
+        close(dog.visits[-1], head)
+        return card_of(dog)
+
+
+def reopen_visit(store: SalonStore, dog_id: int) -> DogCard:
+    """Take back that it ended."""
+    with store.session() as session:
+        dog = queries.dog(session, dog_id)
+        dog.visits[-1].ended = None
+        return card_of(dog)
+
+
+def close(visit: VisitRow, head: HeadSolution | Unsolved) -> None:
+    """Keep with a visit what it measured. head: of its marks as they are."""
+    if isinstance(head, HeadSolution):
+        visit.bone, visit.measures = packed(head.bone), kept_measures(head)
+    else:
+        before = bone_before(visit)
+        visit.bone = packed(before) if before else None
+    visit.ended = visit.ended or now()
+
+
+def kept_measures(head: HeadSolution) -> dict[str, Any]:
+    """Measures as they are kept: {id: [value, σ]}, and how they were worked out."""
+    found = {m.id: [round(m.value, 4), round(m.sigma, 4)] for m in measures_of(head)}
+    return {"of": found, "version": VERSION}
+
+
+def is_empty(visit: VisitRow) -> bool:
+    """Nothing was put into it yet."""
+    has = (visit.photos, visit.hand_measures, visit.coat_probes, visit.outlines, visit.cuts, visit.wishes)
+    return not any(has) and not visit.owner_words and visit.ended is None
+
+
+def _head_of(store: SalonStore, dog_id: int) -> HeadSolution | Unsolved:
+    """Worked out beside the records, so that nobody waits for it."""
+    with store.reading() as session:
+        given = given_of(queries.visit_today(session, dog_id))
+    return solve_head(given)

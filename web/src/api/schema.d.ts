@@ -4,23 +4,6 @@
  */
 
 export interface paths {
-  '/api/today': {
-    parameters: {
-      query?: never
-      header?: never
-      path?: never
-      cookie?: never
-    }
-    /** Get Today */
-    get: operations['get_today_api_today_get']
-    put?: never
-    post?: never
-    delete?: never
-    options?: never
-    head?: never
-    patch?: never
-    trace?: never
-  }
   '/api/mark-guide': {
     parameters: {
       query?: never
@@ -45,7 +28,11 @@ export interface paths {
       path?: never
       cookie?: never
     }
-    get?: never
+    /**
+     * Get Dogs
+     * @description Dogs whose name or breed holds these words.
+     */
+    get: operations['get_dogs_api_dogs_get']
     put?: never
     /** Post Dog */
     post: operations['post_dog_api_dogs_post']
@@ -69,7 +56,11 @@ export interface paths {
     get: operations['get_dog_api_dogs__dog_id__get']
     put?: never
     post?: never
-    delete?: never
+    /**
+     * Delete Dog
+     * @description Off the lists; nothing is lost before a purge.
+     */
+    delete: operations['delete_dog_api_dogs__dog_id__delete']
     options?: never
     head?: never
     patch?: never
@@ -122,6 +113,46 @@ export interface paths {
     get?: never
     /** Put Coat Probes */
     put: operations['put_coat_probes_api_dogs__dog_id__coat_probes_put']
+    post?: never
+    delete?: never
+    options?: never
+    head?: never
+    patch?: never
+    trace?: never
+  }
+  '/api/dogs/{dog_id}/about': {
+    parameters: {
+      query?: never
+      header?: never
+      path?: never
+      cookie?: never
+    }
+    get?: never
+    /**
+     * Put About
+     * @description Name, breed, coat and birthday.
+     */
+    put: operations['put_about_api_dogs__dog_id__about_put']
+    post?: never
+    delete?: never
+    options?: never
+    head?: never
+    patch?: never
+    trace?: never
+  }
+  '/api/dogs/{dog_id}/next-note': {
+    parameters: {
+      query?: never
+      header?: never
+      path?: never
+      cookie?: never
+    }
+    get?: never
+    /**
+     * Put Next Note
+     * @description What the next visit is to know.
+     */
+    put: operations['put_next_note_api_dogs__dog_id__next_note_put']
     post?: never
     delete?: never
     options?: never
@@ -223,6 +254,30 @@ export interface paths {
     patch?: never
     trace?: never
   }
+  '/api/dogs/{dog_id}/visits/end': {
+    parameters: {
+      query?: never
+      header?: never
+      path?: never
+      cookie?: never
+    }
+    get?: never
+    put?: never
+    /**
+     * Post Visit End
+     * @description The dog goes home.
+     */
+    post: operations['post_visit_end_api_dogs__dog_id__visits_end_post']
+    /**
+     * Delete Visit End
+     * @description It has not gone home after all.
+     */
+    delete: operations['delete_visit_end_api_dogs__dog_id__visits_end_delete']
+    options?: never
+    head?: never
+    patch?: never
+    trace?: never
+  }
   '/api/bands': {
     parameters: {
       query?: never
@@ -235,6 +290,236 @@ export interface paths {
     /** Put Bands */
     put: operations['put_bands_api_bands_put']
     post?: never
+    delete?: never
+    options?: never
+    head?: never
+    patch?: never
+    trace?: never
+  }
+  '/api/today': {
+    parameters: {
+      query?: never
+      header?: never
+      path?: never
+      cookie?: never
+    }
+    /**
+     * Get Today
+     * @description A day's dogs in their order; today's where no day is named.
+     */
+    get: operations['get_today_api_today_get']
+    put?: never
+    post?: never
+    delete?: never
+    options?: never
+    head?: never
+    patch?: never
+    trace?: never
+  }
+  '/api/dogs/{dog_id}/history': {
+    parameters: {
+      query?: never
+      header?: never
+      path?: never
+      cookie?: never
+    }
+    /** Get History */
+    get: operations['get_history_api_dogs__dog_id__history_get']
+    put?: never
+    post?: never
+    delete?: never
+    options?: never
+    head?: never
+    patch?: never
+    trace?: never
+  }
+  '/api/dogs/{dog_id}/bookings': {
+    parameters: {
+      query?: never
+      header?: never
+      path?: never
+      cookie?: never
+    }
+    /**
+     * Get Bookings
+     * @description Times kept free for a dog from today on.
+     */
+    get: operations['get_bookings_api_dogs__dog_id__bookings_get']
+    put?: never
+    /** Post Booking */
+    post: operations['post_booking_api_dogs__dog_id__bookings_post']
+    delete?: never
+    options?: never
+    head?: never
+    patch?: never
+    trace?: never
+  }
+  '/api/bookings/{booking_id}': {
+    parameters: {
+      query?: never
+      header?: never
+      path?: never
+      cookie?: never
+    }
+    get?: never
+    /** Put Booking */
+    put: operations['put_booking_api_bookings__booking_id__put']
+    post?: never
+    /** Delete Booking */
+    delete: operations['delete_booking_api_bookings__booking_id__delete']
+    options?: never
+    head?: never
+    patch?: never
+    trace?: never
+  }
+  '/api/bookings/{booking_id}/restore': {
+    parameters: {
+      query?: never
+      header?: never
+      path?: never
+      cookie?: never
+    }
+    get?: never
+    put?: never
+    /** Post Booking Restore */
+    post: operations['post_booking_restore_api_bookings__booking_id__restore_post']
+    delete?: never
+    options?: never
+    head?: never
+    patch?: never
+    trace?: never
+  }
+  '/api/bookings/{booking_id}/begin': {
+    parameters: {
+      query?: never
+      header?: never
+      path?: never
+      cookie?: never
+    }
+    get?: never
+    put?: never
+    /**
+     * Post Begin
+     * @description The dog is here: its visit begins.
+     */
+    post: operations['post_begin_api_bookings__booking_id__begin_post']
+    delete?: never
+    options?: never
+    head?: never
+    patch?: never
+    trace?: never
+  }
+  '/api/calendar.ics': {
+    parameters: {
+      query?: never
+      header?: never
+      path?: never
+      cookie?: never
+    }
+    /**
+     * Get Calendar
+     * @description The book from a week ago on.
+     */
+    get: operations['get_calendar_api_calendar_ics_get']
+    put?: never
+    post?: never
+    delete?: never
+    options?: never
+    head?: never
+    patch?: never
+    trace?: never
+  }
+  '/api/dogs/{dog_id}/restore': {
+    parameters: {
+      query?: never
+      header?: never
+      path?: never
+      cookie?: never
+    }
+    get?: never
+    put?: never
+    /** Post Dog Restore */
+    post: operations['post_dog_restore_api_dogs__dog_id__restore_post']
+    delete?: never
+    options?: never
+    head?: never
+    patch?: never
+    trace?: never
+  }
+  '/api/removed': {
+    parameters: {
+      query?: never
+      header?: never
+      path?: never
+      cookie?: never
+    }
+    /**
+     * Get Removed
+     * @description Dogs off the lists, and what a purge of each would take.
+     */
+    get: operations['get_removed_api_removed_get']
+    put?: never
+    post?: never
+    delete?: never
+    options?: never
+    head?: never
+    patch?: never
+    trace?: never
+  }
+  '/api/removed/{dog_id}/purge': {
+    parameters: {
+      query?: never
+      header?: never
+      path?: never
+      cookie?: never
+    }
+    get?: never
+    put?: never
+    /**
+     * Post Purge
+     * @description For good.
+     */
+    post: operations['post_purge_api_removed__dog_id__purge_post']
+    delete?: never
+    options?: never
+    head?: never
+    patch?: never
+    trace?: never
+  }
+  '/api/dogs/{dog_id}/bundle.zip': {
+    parameters: {
+      query?: never
+      header?: never
+      path?: never
+      cookie?: never
+    }
+    /**
+     * Get Bundle
+     * @description Everything of one dog, to be taken in on another machine.
+     */
+    get: operations['get_bundle_api_dogs__dog_id__bundle_zip_get']
+    put?: never
+    post?: never
+    delete?: never
+    options?: never
+    head?: never
+    patch?: never
+    trace?: never
+  }
+  '/api/bundles': {
+    parameters: {
+      query?: never
+      header?: never
+      path?: never
+      cookie?: never
+    }
+    get?: never
+    put?: never
+    /**
+     * Post Bundle
+     * @description Take a dog in from its bundle.
+     */
+    post: operations['post_bundle_api_bundles_post']
     delete?: never
     options?: never
     head?: never
@@ -537,7 +822,10 @@ export interface paths {
       cookie?: never
     }
     get?: never
-    /** Put Wishes */
+    /**
+     * Put Wishes
+     * @description What the owner asked for; every outline is fitted to it.
+     */
     put: operations['put_wishes_api_dogs__dog_id__wishes_put']
     post?: never
     delete?: never
@@ -834,6 +1122,275 @@ export interface paths {
     patch?: never
     trace?: never
   }
+  '/api/salon': {
+    parameters: {
+      query?: never
+      header?: never
+      path?: never
+      cookie?: never
+    }
+    /** Get Salon */
+    get: operations['get_salon_api_salon_get']
+    put?: never
+    post?: never
+    delete?: never
+    options?: never
+    head?: never
+    patch?: never
+    trace?: never
+  }
+  '/api/salon/start': {
+    parameters: {
+      query?: never
+      header?: never
+      path?: never
+      cookie?: never
+    }
+    get?: never
+    put?: never
+    /**
+     * Post Start
+     * @description The first start: with the demo dogs, or with nobody.
+     */
+    post: operations['post_start_api_salon_start_post']
+    delete?: never
+    options?: never
+    head?: never
+    patch?: never
+    trace?: never
+  }
+  '/api/salon/name': {
+    parameters: {
+      query?: never
+      header?: never
+      path?: never
+      cookie?: never
+    }
+    get?: never
+    /** Put Name */
+    put: operations['put_name_api_salon_name_put']
+    post?: never
+    delete?: never
+    options?: never
+    head?: never
+    patch?: never
+    trace?: never
+  }
+  '/api/salon/demo': {
+    parameters: {
+      query?: never
+      header?: never
+      path?: never
+      cookie?: never
+    }
+    get?: never
+    put?: never
+    /**
+     * Post Demo
+     * @description Demo dogs as on the first day, or away for good; other dogs stay.
+     */
+    post: operations['post_demo_api_salon_demo_post']
+    delete?: never
+    options?: never
+    head?: never
+    patch?: never
+    trace?: never
+  }
+  '/api/salon/address.svg': {
+    parameters: {
+      query?: never
+      header?: never
+      path?: never
+      cookie?: never
+    }
+    /**
+     * Get Address
+     * @description The tablet's address as a square code.
+     */
+    get: operations['get_address_api_salon_address_svg_get']
+    put?: never
+    post?: never
+    delete?: never
+    options?: never
+    head?: never
+    patch?: never
+    trace?: never
+  }
+  '/api/entrance': {
+    parameters: {
+      query?: never
+      header?: never
+      path?: never
+      cookie?: never
+    }
+    /** Get Entrance */
+    get: operations['get_entrance_api_entrance_get']
+    put?: never
+    /**
+     * Post Entrance
+     * @description Give the passcode; the tablet is known from then on.
+     */
+    post: operations['post_entrance_api_entrance_post']
+    /** Delete Entrance */
+    delete: operations['delete_entrance_api_entrance_delete']
+    options?: never
+    head?: never
+    patch?: never
+    trace?: never
+  }
+  '/api/passcode': {
+    parameters: {
+      query?: never
+      header?: never
+      path?: never
+      cookie?: never
+    }
+    get?: never
+    /**
+     * Put Passcode
+     * @description A new one; every tablet has to give it.
+     */
+    put: operations['put_passcode_api_passcode_put']
+    post?: never
+    delete?: never
+    options?: never
+    head?: never
+    patch?: never
+    trace?: never
+  }
+  '/api/backups': {
+    parameters: {
+      query?: never
+      header?: never
+      path?: never
+      cookie?: never
+    }
+    /** Get Backups */
+    get: operations['get_backups_api_backups_get']
+    put?: never
+    /**
+     * Post Backup
+     * @description Make one now.
+     */
+    post: operations['post_backup_api_backups_post']
+    delete?: never
+    options?: never
+    head?: never
+    patch?: never
+    trace?: never
+  }
+  '/api/backups/setting': {
+    parameters: {
+      query?: never
+      header?: never
+      path?: never
+      cookie?: never
+    }
+    get?: never
+    /** Put Backup Setting */
+    put: operations['put_backup_setting_api_backups_setting_put']
+    post?: never
+    delete?: never
+    options?: never
+    head?: never
+    patch?: never
+    trace?: never
+  }
+  '/api/backups/{name}/file': {
+    parameters: {
+      query?: never
+      header?: never
+      path?: never
+      cookie?: never
+    }
+    /** Get Backup File */
+    get: operations['get_backup_file_api_backups__name__file_get']
+    put?: never
+    post?: never
+    delete?: never
+    options?: never
+    head?: never
+    patch?: never
+    trace?: never
+  }
+  '/api/backups/restore': {
+    parameters: {
+      query?: never
+      header?: never
+      path?: never
+      cookie?: never
+    }
+    get?: never
+    put?: never
+    /**
+     * Post Restore
+     * @description Put one of the list back; the records of now can be had again.
+     */
+    post: operations['post_restore_api_backups_restore_post']
+    delete?: never
+    options?: never
+    head?: never
+    patch?: never
+    trace?: never
+  }
+  '/api/backups/file': {
+    parameters: {
+      query?: never
+      header?: never
+      path?: never
+      cookie?: never
+    }
+    get?: never
+    put?: never
+    /**
+     * Post Restore File
+     * @description Put a backup back that was kept elsewhere.
+     */
+    post: operations['post_restore_file_api_backups_file_post']
+    delete?: never
+    options?: never
+    head?: never
+    patch?: never
+    trace?: never
+  }
+  '/api/backups/undo': {
+    parameters: {
+      query?: never
+      header?: never
+      path?: never
+      cookie?: never
+    }
+    get?: never
+    put?: never
+    /**
+     * Post Undo
+     * @description Records as they were before the last restore.
+     */
+    post: operations['post_undo_api_backups_undo_post']
+    delete?: never
+    options?: never
+    head?: never
+    patch?: never
+    trace?: never
+  }
+  '/api/errands/{errand_id}': {
+    parameters: {
+      query?: never
+      header?: never
+      path?: never
+      cookie?: never
+    }
+    /** Get Errand */
+    get: operations['get_errand_api_errands__errand_id__get']
+    put?: never
+    post?: never
+    /** Delete Errand */
+    delete: operations['delete_errand_api_errands__errand_id__delete']
+    options?: never
+    head?: never
+    patch?: never
+    trace?: never
+  }
 }
 export type webhooks = Record<string, never>
 export interface components {
@@ -846,6 +1403,56 @@ export interface components {
       words: string
       /** Fine */
       fine: boolean
+    }
+    /**
+     * BackupOut
+     * @description whole: photos and all in one file; else its photos lie beside it.
+     */
+    BackupOut: {
+      /** Name */
+      name: string
+      /** Made */
+      made: string
+      /** Photos */
+      photos: number
+      /** Bytes */
+      bytes: number
+      /** Whole */
+      whole: boolean
+      /** Trouble */
+      trouble: string
+    }
+    /**
+     * BackupSettingIO
+     * @description folder: a whole path, or nothing for beside the records.
+     */
+    BackupSettingIO: {
+      /** Daily */
+      daily: boolean
+      /**
+       * Folder
+       * @default
+       */
+      folder: string
+    }
+    /**
+     * BackupsOut
+     * @description folder: where they lie; last: the day of the latest daily one; undo: moment of the records that the last restore
+     *     replaced.
+     */
+    BackupsOut: {
+      /** Daily */
+      daily: boolean
+      /** Folder */
+      folder: string
+      /** Last */
+      last: string | null
+      /** Trouble */
+      trouble: string
+      /** Backups */
+      backups: components['schemas']['BackupOut'][]
+      /** Undo */
+      undo: string | null
     }
     /**
      * BandOut
@@ -882,6 +1489,24 @@ export interface components {
       /** Words */
       words: string
     }
+    /** BeginningIn */
+    BeginningIn: {
+      /**
+       * Kind
+       * @enum {string}
+       */
+      kind: 'demo' | 'empty'
+      /**
+       * Name
+       * @default
+       */
+      name: string
+    }
+    /** Body_post_bundle_api_bundles_post */
+    Body_post_bundle_api_bundles_post: {
+      /** File */
+      file: string
+    }
     /** Body_post_guide_api_camera_guide_post */
     Body_post_guide_api_camera_guide_post: {
       /** File */
@@ -900,6 +1525,70 @@ export interface components {
        * @default dry
        */
       state: string
+    }
+    /** Body_post_restore_file_api_backups_file_post */
+    Body_post_restore_file_api_backups_file_post: {
+      /** File */
+      file: string
+    }
+    /**
+     * BookingIn
+     * @description starts HH:MM, or nothing for a dog that walks in; minutes kept free.
+     */
+    BookingIn: {
+      /** Day */
+      day: string
+      /**
+       * Starts
+       * @default
+       */
+      starts: string
+      /**
+       * Minutes
+       * @default 90
+       */
+      minutes: number
+      /**
+       * Words
+       * @default
+       */
+      words: string
+    }
+    /** BookingOut */
+    BookingOut: {
+      /** Id */
+      id: number
+      /** Dog Id */
+      dog_id: number
+      /** Dog */
+      dog: string
+      /** Day */
+      day: string
+      /** Starts */
+      starts: string
+      /** Ends */
+      ends: string
+      /** Minutes */
+      minutes: number
+      /** Words */
+      words: string
+      /** Visit Id */
+      visit_id: number | null
+    }
+    /** BriefOut */
+    BriefOut: {
+      /** Id */
+      id: number
+      /** Name */
+      name: string
+      /** Breed */
+      breed: string
+      /** Coat */
+      coat: string
+      /** Last Visit */
+      last_visit: string | null
+      /** Photo Id */
+      photo_id: number | null
     }
     /** BrushIn */
     BrushIn: {
@@ -957,6 +1646,11 @@ export interface components {
       /** Own */
       own: number | null
     }
+    /** CodeIn */
+    CodeIn: {
+      /** Code */
+      code: string
+    }
     /**
      * CutGuide
      * @description What can be said of a dog, and noted at a step.
@@ -1011,6 +1705,23 @@ export interface components {
         [key: string]: components['schemas']['EntryOut']
       }
     }
+    /** DayOut */
+    DayOut: {
+      /** Day */
+      day: string
+      /** Today */
+      today: boolean
+      /** Dogs */
+      dogs: components['schemas']['DueOut'][]
+    }
+    /** DemoIn */
+    DemoIn: {
+      /**
+       * Do
+       * @enum {string}
+       */
+      do: 'reset' | 'remove'
+    }
     /**
      * DepthsOut
      * @description On the mesh: leave and short (V,) mm, ears (2·E, 3) mm; packed as in MeshOut.
@@ -1023,7 +1734,11 @@ export interface components {
       /** Ears */
       ears: string
     }
-    /** DogOut */
+    /**
+     * DogOut
+     * @description One dog and its open visit. stale: by stage, what changed since its result; versions: of each part, for the
+     *     If-Match of a change.
+     */
     DogOut: {
       /** Id */
       id: number
@@ -1047,10 +1762,12 @@ export interface components {
       ears: 'any' | 'prick' | 'tipped' | 'button' | 'drop'
       /** Visits */
       visits: components['schemas']['VisitOut'][]
-      /** Starts */
-      starts: string
       /** Note */
       note: string
+      /** Next Note */
+      next_note: string
+      /** Owner Words */
+      owner_words: string
       /** Photos */
       photos: components['schemas']['PhotoOut'][]
       /** Spares */
@@ -1066,9 +1783,53 @@ export interface components {
       stylist: string
       /** Stages */
       stages: {
-        [key: string]: 'done' | 'needs_you'
+        [key: string]: 'done' | 'needs_you' | 'stale'
+      }
+      /** Stale */
+      stale: {
+        [key: string]: string[]
       }
       saved_outline: components['schemas']['SavedOutlineOut'] | null
+      /** Removed */
+      removed: boolean
+      /** Versions */
+      versions: {
+        [key: string]: string
+      }
+    }
+    /**
+     * DueOut
+     * @description One dog of a day; booking is nothing for a visit left open on an earlier day, which left_open then names.
+     */
+    DueOut: {
+      booking: components['schemas']['BookingOut'] | null
+      /** Dog Id */
+      dog_id: number
+      /** Name */
+      name: string
+      /** Breed */
+      breed: string
+      /** Coat */
+      coat: string
+      /** Photo Id */
+      photo_id: number | null
+      /** Begun */
+      begun: boolean
+      /** Ended */
+      ended: boolean
+      /** Stages */
+      stages: {
+        [key: string]: 'done' | 'needs_you' | 'stale'
+      }
+      /** Next */
+      next: string
+      expected: components['schemas']['ExpectedOut']
+      /** Known */
+      known: components['schemas']['KnownOut'][]
+      /** Note */
+      note: string
+      /** Left Open */
+      left_open: string | null
     }
     /**
      * EdgeIO
@@ -1096,6 +1857,16 @@ export interface components {
     EndIn: {
       /** Stopped After */
       stopped_after?: string | null
+    }
+    /**
+     * EntranceOut
+     * @description Whether the passcode counts here, and whether this tablet has given it.
+     */
+    EntranceOut: {
+      /** Passcode */
+      passcode: boolean
+      /** Entered */
+      entered: boolean
     }
     /**
      * EntryIn
@@ -1150,6 +1921,43 @@ export interface components {
       /** Step */
       step: string
     }
+    /**
+     * ErrandOut
+     * @description Long work: how it is doing, and what came of it.
+     */
+    ErrandOut: {
+      /** Id */
+      id: number
+      /** What */
+      what: string
+      /**
+       * Kind
+       * @enum {string}
+       */
+      kind: 'working' | 'done' | 'stopped' | 'failed'
+      /** Words */
+      words: string
+      /** Share */
+      share: number
+      /** Result */
+      result: {
+        [key: string]: unknown
+      } | null
+    }
+    /**
+     * ExpectedOut
+     * @description Minutes for the head; low..high holds for four of five; heads: of this dog that it rests on.
+     */
+    ExpectedOut: {
+      /** Minutes */
+      minutes: number
+      /** Low */
+      low: number
+      /** High */
+      high: number
+      /** Heads */
+      heads: number
+    }
     /** FindingOut */
     FindingOut: {
       /** Code */
@@ -1162,6 +1970,19 @@ export interface components {
       photo_id: number | null
       /** Mark */
       mark: string | null
+    }
+    /** FollowedOut */
+    FollowedOut: {
+      /** Id */
+      id: string
+      /** Words */
+      words: string
+      /** Value */
+      value: number
+      /** Low */
+      low: number
+      /** High */
+      high: number
     }
     /** GhostOut */
     GhostOut: {
@@ -1259,6 +2080,14 @@ export interface components {
       ears: 'any' | 'prick' | 'tipped' | 'button' | 'drop'
     }
     /**
+     * HistoryOut
+     * @description Oldest visit first.
+     */
+    HistoryOut: {
+      /** Visits */
+      visits: components['schemas']['VisitThenOut'][]
+    }
+    /**
      * JobOut
      * @description A look in the background.
      */
@@ -1282,6 +2111,13 @@ export interface components {
       skin: components['schemas']['SkinLimitsIO']
       /** Stylists */
       stylists: components['schemas']['StylistIO'][]
+    }
+    /** KnownOut */
+    KnownOut: {
+      /** Words */
+      words: string
+      /** Fresh */
+      fresh: boolean
     }
     /**
      * LevelOut
@@ -1437,6 +2273,11 @@ export interface components {
        */
       spare: boolean
     }
+    /** NameIn */
+    NameIn: {
+      /** Name */
+      name: string
+    }
     /** NewDog */
     NewDog: {
       /** Name */
@@ -1473,6 +2314,11 @@ export interface components {
       before_mm: number
       /** After Mm */
       after_mm: number
+    }
+    /** NoteIn */
+    NoteIn: {
+      /** Note */
+      note: string
     }
     /**
      * OutlineIn
@@ -1665,6 +2511,10 @@ export interface components {
       card_markers: number
       /** Findings */
       findings: components['schemas']['PhotoFindingOut'][]
+      /** Versions */
+      versions: {
+        [key: string]: string
+      }
       job?: components['schemas']['JobOut'] | null
     }
     /** ProbeIO */
@@ -1680,7 +2530,8 @@ export interface components {
     }
     /**
      * Problem
-     * @description Every error answer. message is one sentence for the screen.
+     * @description Every error answer. message is one sentence for the screen. Of a change that was overtaken: what is there now,
+     *     and its version.
      */
     Problem: {
       /** Message */
@@ -1710,6 +2561,13 @@ export interface components {
        * @default
        */
       remedy: string
+      /** Now */
+      now?: unknown
+      /**
+       * Version
+       * @default
+       */
+      version: string
     }
     /**
      * ProportionOut
@@ -1723,7 +2581,65 @@ export interface components {
       /** Sure */
       sure: boolean
     }
-    /** SavedOutlineOut */
+    /**
+     * PurgeIn
+     * @description The dog's name, so that nobody purges by a slip of the finger.
+     */
+    PurgeIn: {
+      /** Name */
+      name: string
+    }
+    /**
+     * RemovedOut
+     * @description A dog off the lists and what a purge would take.
+     */
+    RemovedOut: {
+      /** Id */
+      id: number
+      /** Name */
+      name: string
+      /** Breed */
+      breed: string
+      /** Removed */
+      removed: string
+      /** Visits */
+      visits: number
+      /** Photos */
+      photos: number
+      /** Photo Bytes */
+      photo_bytes: number
+      /** Outlines */
+      outlines: number
+      /** Cuts */
+      cuts: number
+    }
+    /** RestoreIn */
+    RestoreIn: {
+      /** Name */
+      name: string
+    }
+    /**
+     * SalonOut
+     * @description started: it was chosen how to begin; network: other machines reach it at address; version: of the program.
+     */
+    SalonOut: {
+      /** Name */
+      name: string
+      /** Started */
+      started: boolean
+      /** Demo */
+      demo: boolean
+      /** Network */
+      network: boolean
+      /** Address */
+      address: string | null
+      /** Version */
+      version: string
+    }
+    /**
+     * SavedOutlineOut
+     * @description A kept plan: rests_on names the version of each kind of input, version how it was worked out.
+     */
     SavedOutlineOut: {
       /** Family */
       family: string
@@ -1739,6 +2655,10 @@ export interface components {
       version: string
       /** Saved */
       saved: string
+      /** Rests On */
+      rests_on: {
+        [key: string]: string
+      }
     }
     /** SchoolOut */
     SchoolOut: {
@@ -2044,6 +2964,14 @@ export interface components {
       traits: string[]
     }
     /**
+     * UndoneOut
+     * @description The moment of the records that are back.
+     */
+    UndoneOut: {
+      /** Of */
+      of: string
+    }
+    /**
      * UnevennessOut
      * @description Left minus right of a pair of marks along one way, mm.
      */
@@ -2137,6 +3065,44 @@ export interface components {
       bone: boolean
       /** Outline */
       outline: string | null
+      /** Next Note */
+      next_note: string
+      /** Ended */
+      ended: boolean
+    }
+    /**
+     * VisitThenOut
+     * @description One visit of a dog's history; lines: its outline in the aligned views, mm.
+     */
+    VisitThenOut: {
+      /** Id */
+      id: number
+      /** Day */
+      day: string
+      /** Note */
+      note: string
+      /** Next Note */
+      next_note: string
+      /** Owner Words */
+      owner_words: string
+      /** Stylist */
+      stylist: string
+      /** Measures */
+      measures: components['schemas']['FollowedOut'][]
+      /** Coat */
+      coat: components['schemas']['ZoneThenOut'][]
+      /** Lines */
+      lines: {
+        [key: string]: [number, number][]
+      }
+      /** Family */
+      family: string | null
+      /** Version */
+      version: string
+      /** Minutes */
+      minutes: number | null
+      /** Cut Notes */
+      cut_notes: string[]
     }
     /**
      * WishesIO
@@ -2168,6 +3134,39 @@ export interface components {
       ears: 'any' | 'keep' | 'short'
       /** Weeks Between */
       weeks_between?: number | null
+    }
+    /**
+     * WishesIn
+     * @description words: the owner's own; left out they stay as they are.
+     */
+    WishesIn: {
+      /**
+       * Fullness
+       * @default 0
+       */
+      fullness: number
+      /**
+       * Eyes
+       * @default any
+       * @enum {string}
+       */
+      eyes: 'any' | 'open' | 'veiled'
+      /**
+       * Beard
+       * @default any
+       * @enum {string}
+       */
+      beard: 'any' | 'short' | 'long'
+      /**
+       * Ears
+       * @default any
+       * @enum {string}
+       */
+      ears: 'any' | 'keep' | 'short'
+      /** Weeks Between */
+      weeks_between?: number | null
+      /** Words */
+      words?: string | null
     }
     /**
      * ZoneOut
@@ -2216,6 +3215,18 @@ export interface components {
       /** By */
       by: string
     }
+    /**
+     * ZoneThenOut
+     * @description Hair of a zone, mm of length: as it came, and as planned to be left.
+     */
+    ZoneThenOut: {
+      /** Zone */
+      zone: string
+      /** Came Mm */
+      came_mm: number
+      /** Left Mm */
+      left_mm: number
+    }
   }
   responses: never
   parameters: never
@@ -2225,44 +3236,6 @@ export interface components {
 }
 export type $defs = Record<string, never>
 export interface operations {
-  get_today_api_today_get: {
-    parameters: {
-      query?: never
-      header?: never
-      path?: never
-      cookie?: never
-    }
-    requestBody?: never
-    responses: {
-      /** @description Successful Response */
-      200: {
-        headers: {
-          [name: string]: unknown
-        }
-        content: {
-          'application/json': components['schemas']['DogOut'][]
-        }
-      }
-      /** @description Not Found */
-      404: {
-        headers: {
-          [name: string]: unknown
-        }
-        content: {
-          'application/json': components['schemas']['Problem']
-        }
-      }
-      /** @description Unprocessable Entity */
-      422: {
-        headers: {
-          [name: string]: unknown
-        }
-        content: {
-          'application/json': components['schemas']['Problem']
-        }
-      }
-    }
-  }
   get_mark_guide_api_mark_guide_get: {
     parameters: {
       query?: never
@@ -2283,6 +3256,64 @@ export interface operations {
       }
       /** @description Not Found */
       404: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/json': components['schemas']['Problem']
+        }
+      }
+      /** @description Conflict */
+      409: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/json': components['schemas']['Problem']
+        }
+      }
+      /** @description Unprocessable Entity */
+      422: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/json': components['schemas']['Problem']
+        }
+      }
+    }
+  }
+  get_dogs_api_dogs_get: {
+    parameters: {
+      query?: {
+        find?: string
+      }
+      header?: never
+      path?: never
+      cookie?: never
+    }
+    requestBody?: never
+    responses: {
+      /** @description Successful Response */
+      200: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/json': components['schemas']['BriefOut'][]
+        }
+      }
+      /** @description Not Found */
+      404: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/json': components['schemas']['Problem']
+        }
+      }
+      /** @description Conflict */
+      409: {
         headers: {
           [name: string]: unknown
         }
@@ -2332,6 +3363,15 @@ export interface operations {
           'application/json': components['schemas']['Problem']
         }
       }
+      /** @description Conflict */
+      409: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/json': components['schemas']['Problem']
+        }
+      }
       /** @description Unprocessable Entity */
       422: {
         headers: {
@@ -2372,6 +3412,62 @@ export interface operations {
           'application/json': components['schemas']['Problem']
         }
       }
+      /** @description Conflict */
+      409: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/json': components['schemas']['Problem']
+        }
+      }
+      /** @description Unprocessable Entity */
+      422: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/json': components['schemas']['Problem']
+        }
+      }
+    }
+  }
+  delete_dog_api_dogs__dog_id__delete: {
+    parameters: {
+      query?: never
+      header?: never
+      path: {
+        dog_id: number
+      }
+      cookie?: never
+    }
+    requestBody?: never
+    responses: {
+      /** @description Successful Response */
+      204: {
+        headers: {
+          [name: string]: unknown
+        }
+        content?: never
+      }
+      /** @description Not Found */
+      404: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/json': components['schemas']['Problem']
+        }
+      }
+      /** @description Conflict */
+      409: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/json': components['schemas']['Problem']
+        }
+      }
       /** @description Unprocessable Entity */
       422: {
         headers: {
@@ -2386,7 +3482,9 @@ export interface operations {
   put_marks_api_photos__photo_id__marks_put: {
     parameters: {
       query?: never
-      header?: never
+      header?: {
+        'if-match'?: string | null
+      }
       path: {
         photo_id: number
       }
@@ -2416,6 +3514,15 @@ export interface operations {
           'application/json': components['schemas']['Problem']
         }
       }
+      /** @description Conflict */
+      409: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/json': components['schemas']['Problem']
+        }
+      }
       /** @description Unprocessable Entity */
       422: {
         headers: {
@@ -2430,7 +3537,9 @@ export interface operations {
   put_hand_measures_api_dogs__dog_id__hand_measures_put: {
     parameters: {
       query?: never
-      header?: never
+      header?: {
+        'if-match'?: string | null
+      }
       path: {
         dog_id: number
       }
@@ -2460,6 +3569,15 @@ export interface operations {
           'application/json': components['schemas']['Problem']
         }
       }
+      /** @description Conflict */
+      409: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/json': components['schemas']['Problem']
+        }
+      }
       /** @description Unprocessable Entity */
       422: {
         headers: {
@@ -2474,7 +3592,9 @@ export interface operations {
   put_coat_probes_api_dogs__dog_id__coat_probes_put: {
     parameters: {
       query?: never
-      header?: never
+      header?: {
+        'if-match'?: string | null
+      }
       path: {
         dog_id: number
       }
@@ -2497,6 +3617,125 @@ export interface operations {
       }
       /** @description Not Found */
       404: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/json': components['schemas']['Problem']
+        }
+      }
+      /** @description Conflict */
+      409: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/json': components['schemas']['Problem']
+        }
+      }
+      /** @description Unprocessable Entity */
+      422: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/json': components['schemas']['Problem']
+        }
+      }
+    }
+  }
+  put_about_api_dogs__dog_id__about_put: {
+    parameters: {
+      query?: never
+      header?: {
+        'if-match'?: string | null
+      }
+      path: {
+        dog_id: number
+      }
+      cookie?: never
+    }
+    requestBody: {
+      content: {
+        'application/json': components['schemas']['NewDog']
+      }
+    }
+    responses: {
+      /** @description Successful Response */
+      200: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/json': components['schemas']['DogOut']
+        }
+      }
+      /** @description Not Found */
+      404: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/json': components['schemas']['Problem']
+        }
+      }
+      /** @description Conflict */
+      409: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/json': components['schemas']['Problem']
+        }
+      }
+      /** @description Unprocessable Entity */
+      422: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/json': components['schemas']['Problem']
+        }
+      }
+    }
+  }
+  put_next_note_api_dogs__dog_id__next_note_put: {
+    parameters: {
+      query?: never
+      header?: {
+        'if-match'?: string | null
+      }
+      path: {
+        dog_id: number
+      }
+      cookie?: never
+    }
+    requestBody: {
+      content: {
+        'application/json': components['schemas']['NoteIn']
+      }
+    }
+    responses: {
+      /** @description Successful Response */
+      200: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/json': components['schemas']['DogOut']
+        }
+      }
+      /** @description Not Found */
+      404: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/json': components['schemas']['Problem']
+        }
+      }
+      /** @description Conflict */
+      409: {
         headers: {
           [name: string]: unknown
         }
@@ -2544,6 +3783,15 @@ export interface operations {
           'application/json': components['schemas']['Problem']
         }
       }
+      /** @description Conflict */
+      409: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/json': components['schemas']['Problem']
+        }
+      }
       /** @description Unprocessable Entity */
       422: {
         headers: {
@@ -2577,6 +3825,15 @@ export interface operations {
       }
       /** @description Not Found */
       404: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/json': components['schemas']['Problem']
+        }
+      }
+      /** @description Conflict */
+      409: {
         headers: {
           [name: string]: unknown
         }
@@ -2624,6 +3881,15 @@ export interface operations {
           'application/json': components['schemas']['Problem']
         }
       }
+      /** @description Conflict */
+      409: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/json': components['schemas']['Problem']
+        }
+      }
       /** @description Unprocessable Entity */
       422: {
         headers: {
@@ -2638,7 +3904,9 @@ export interface operations {
   put_kind_api_dogs__dog_id__kind_put: {
     parameters: {
       query?: never
-      header?: never
+      header?: {
+        'if-match'?: string | null
+      }
       path: {
         dog_id: number
       }
@@ -2661,6 +3929,15 @@ export interface operations {
       }
       /** @description Not Found */
       404: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/json': components['schemas']['Problem']
+        }
+      }
+      /** @description Conflict */
+      409: {
         headers: {
           [name: string]: unknown
         }
@@ -2708,6 +3985,113 @@ export interface operations {
           'application/json': components['schemas']['Problem']
         }
       }
+      /** @description Conflict */
+      409: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/json': components['schemas']['Problem']
+        }
+      }
+      /** @description Unprocessable Entity */
+      422: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/json': components['schemas']['Problem']
+        }
+      }
+    }
+  }
+  post_visit_end_api_dogs__dog_id__visits_end_post: {
+    parameters: {
+      query?: never
+      header?: never
+      path: {
+        dog_id: number
+      }
+      cookie?: never
+    }
+    requestBody?: never
+    responses: {
+      /** @description Successful Response */
+      200: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/json': components['schemas']['DogOut']
+        }
+      }
+      /** @description Not Found */
+      404: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/json': components['schemas']['Problem']
+        }
+      }
+      /** @description Conflict */
+      409: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/json': components['schemas']['Problem']
+        }
+      }
+      /** @description Unprocessable Entity */
+      422: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/json': components['schemas']['Problem']
+        }
+      }
+    }
+  }
+  delete_visit_end_api_dogs__dog_id__visits_end_delete: {
+    parameters: {
+      query?: never
+      header?: never
+      path: {
+        dog_id: number
+      }
+      cookie?: never
+    }
+    requestBody?: never
+    responses: {
+      /** @description Successful Response */
+      200: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/json': components['schemas']['DogOut']
+        }
+      }
+      /** @description Not Found */
+      404: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/json': components['schemas']['Problem']
+        }
+      }
+      /** @description Conflict */
+      409: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/json': components['schemas']['Problem']
+        }
+      }
       /** @description Unprocessable Entity */
       422: {
         headers: {
@@ -2739,6 +4123,15 @@ export interface operations {
       }
       /** @description Not Found */
       404: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/json': components['schemas']['Problem']
+        }
+      }
+      /** @description Conflict */
+      409: {
         headers: {
           [name: string]: unknown
         }
@@ -2781,6 +4174,707 @@ export interface operations {
       }
       /** @description Not Found */
       404: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/json': components['schemas']['Problem']
+        }
+      }
+      /** @description Conflict */
+      409: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/json': components['schemas']['Problem']
+        }
+      }
+      /** @description Unprocessable Entity */
+      422: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/json': components['schemas']['Problem']
+        }
+      }
+    }
+  }
+  get_today_api_today_get: {
+    parameters: {
+      query?: {
+        day?: string | null
+      }
+      header?: never
+      path?: never
+      cookie?: never
+    }
+    requestBody?: never
+    responses: {
+      /** @description Successful Response */
+      200: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/json': components['schemas']['DayOut']
+        }
+      }
+      /** @description Not Found */
+      404: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/json': components['schemas']['Problem']
+        }
+      }
+      /** @description Conflict */
+      409: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/json': components['schemas']['Problem']
+        }
+      }
+      /** @description Unprocessable Entity */
+      422: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/json': components['schemas']['Problem']
+        }
+      }
+    }
+  }
+  get_history_api_dogs__dog_id__history_get: {
+    parameters: {
+      query?: never
+      header?: never
+      path: {
+        dog_id: number
+      }
+      cookie?: never
+    }
+    requestBody?: never
+    responses: {
+      /** @description Successful Response */
+      200: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/json': components['schemas']['HistoryOut']
+        }
+      }
+      /** @description Not Found */
+      404: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/json': components['schemas']['Problem']
+        }
+      }
+      /** @description Conflict */
+      409: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/json': components['schemas']['Problem']
+        }
+      }
+      /** @description Unprocessable Entity */
+      422: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/json': components['schemas']['Problem']
+        }
+      }
+    }
+  }
+  get_bookings_api_dogs__dog_id__bookings_get: {
+    parameters: {
+      query?: never
+      header?: never
+      path: {
+        dog_id: number
+      }
+      cookie?: never
+    }
+    requestBody?: never
+    responses: {
+      /** @description Successful Response */
+      200: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/json': components['schemas']['BookingOut'][]
+        }
+      }
+      /** @description Not Found */
+      404: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/json': components['schemas']['Problem']
+        }
+      }
+      /** @description Conflict */
+      409: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/json': components['schemas']['Problem']
+        }
+      }
+      /** @description Unprocessable Entity */
+      422: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/json': components['schemas']['Problem']
+        }
+      }
+    }
+  }
+  post_booking_api_dogs__dog_id__bookings_post: {
+    parameters: {
+      query?: never
+      header?: never
+      path: {
+        dog_id: number
+      }
+      cookie?: never
+    }
+    requestBody: {
+      content: {
+        'application/json': components['schemas']['BookingIn']
+      }
+    }
+    responses: {
+      /** @description Successful Response */
+      201: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/json': components['schemas']['BookingOut']
+        }
+      }
+      /** @description Not Found */
+      404: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/json': components['schemas']['Problem']
+        }
+      }
+      /** @description Conflict */
+      409: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/json': components['schemas']['Problem']
+        }
+      }
+      /** @description Unprocessable Entity */
+      422: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/json': components['schemas']['Problem']
+        }
+      }
+    }
+  }
+  put_booking_api_bookings__booking_id__put: {
+    parameters: {
+      query?: never
+      header?: never
+      path: {
+        booking_id: number
+      }
+      cookie?: never
+    }
+    requestBody: {
+      content: {
+        'application/json': components['schemas']['BookingIn']
+      }
+    }
+    responses: {
+      /** @description Successful Response */
+      200: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/json': components['schemas']['BookingOut']
+        }
+      }
+      /** @description Not Found */
+      404: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/json': components['schemas']['Problem']
+        }
+      }
+      /** @description Conflict */
+      409: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/json': components['schemas']['Problem']
+        }
+      }
+      /** @description Unprocessable Entity */
+      422: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/json': components['schemas']['Problem']
+        }
+      }
+    }
+  }
+  delete_booking_api_bookings__booking_id__delete: {
+    parameters: {
+      query?: never
+      header?: never
+      path: {
+        booking_id: number
+      }
+      cookie?: never
+    }
+    requestBody?: never
+    responses: {
+      /** @description Successful Response */
+      204: {
+        headers: {
+          [name: string]: unknown
+        }
+        content?: never
+      }
+      /** @description Not Found */
+      404: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/json': components['schemas']['Problem']
+        }
+      }
+      /** @description Conflict */
+      409: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/json': components['schemas']['Problem']
+        }
+      }
+      /** @description Unprocessable Entity */
+      422: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/json': components['schemas']['Problem']
+        }
+      }
+    }
+  }
+  post_booking_restore_api_bookings__booking_id__restore_post: {
+    parameters: {
+      query?: never
+      header?: never
+      path: {
+        booking_id: number
+      }
+      cookie?: never
+    }
+    requestBody?: never
+    responses: {
+      /** @description Successful Response */
+      200: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/json': components['schemas']['BookingOut']
+        }
+      }
+      /** @description Not Found */
+      404: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/json': components['schemas']['Problem']
+        }
+      }
+      /** @description Conflict */
+      409: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/json': components['schemas']['Problem']
+        }
+      }
+      /** @description Unprocessable Entity */
+      422: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/json': components['schemas']['Problem']
+        }
+      }
+    }
+  }
+  post_begin_api_bookings__booking_id__begin_post: {
+    parameters: {
+      query?: never
+      header?: never
+      path: {
+        booking_id: number
+      }
+      cookie?: never
+    }
+    requestBody?: never
+    responses: {
+      /** @description Successful Response */
+      200: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/json': components['schemas']['DogOut']
+        }
+      }
+      /** @description Not Found */
+      404: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/json': components['schemas']['Problem']
+        }
+      }
+      /** @description Conflict */
+      409: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/json': components['schemas']['Problem']
+        }
+      }
+      /** @description Unprocessable Entity */
+      422: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/json': components['schemas']['Problem']
+        }
+      }
+    }
+  }
+  get_calendar_api_calendar_ics_get: {
+    parameters: {
+      query?: never
+      header?: never
+      path?: never
+      cookie?: never
+    }
+    requestBody?: never
+    responses: {
+      /** @description Successful Response */
+      200: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'text/calendar': unknown
+        }
+      }
+      /** @description Not Found */
+      404: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/json': components['schemas']['Problem']
+        }
+      }
+      /** @description Conflict */
+      409: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/json': components['schemas']['Problem']
+        }
+      }
+      /** @description Unprocessable Entity */
+      422: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/json': components['schemas']['Problem']
+        }
+      }
+    }
+  }
+  post_dog_restore_api_dogs__dog_id__restore_post: {
+    parameters: {
+      query?: never
+      header?: never
+      path: {
+        dog_id: number
+      }
+      cookie?: never
+    }
+    requestBody?: never
+    responses: {
+      /** @description Successful Response */
+      204: {
+        headers: {
+          [name: string]: unknown
+        }
+        content?: never
+      }
+      /** @description Not Found */
+      404: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/json': components['schemas']['Problem']
+        }
+      }
+      /** @description Conflict */
+      409: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/json': components['schemas']['Problem']
+        }
+      }
+      /** @description Unprocessable Entity */
+      422: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/json': components['schemas']['Problem']
+        }
+      }
+    }
+  }
+  get_removed_api_removed_get: {
+    parameters: {
+      query?: never
+      header?: never
+      path?: never
+      cookie?: never
+    }
+    requestBody?: never
+    responses: {
+      /** @description Successful Response */
+      200: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/json': components['schemas']['RemovedOut'][]
+        }
+      }
+      /** @description Not Found */
+      404: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/json': components['schemas']['Problem']
+        }
+      }
+      /** @description Conflict */
+      409: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/json': components['schemas']['Problem']
+        }
+      }
+      /** @description Unprocessable Entity */
+      422: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/json': components['schemas']['Problem']
+        }
+      }
+    }
+  }
+  post_purge_api_removed__dog_id__purge_post: {
+    parameters: {
+      query?: never
+      header?: never
+      path: {
+        dog_id: number
+      }
+      cookie?: never
+    }
+    requestBody: {
+      content: {
+        'application/json': components['schemas']['PurgeIn']
+      }
+    }
+    responses: {
+      /** @description Successful Response */
+      200: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/json': components['schemas']['RemovedOut']
+        }
+      }
+      /** @description Not Found */
+      404: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/json': components['schemas']['Problem']
+        }
+      }
+      /** @description Conflict */
+      409: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/json': components['schemas']['Problem']
+        }
+      }
+      /** @description Unprocessable Entity */
+      422: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/json': components['schemas']['Problem']
+        }
+      }
+    }
+  }
+  get_bundle_api_dogs__dog_id__bundle_zip_get: {
+    parameters: {
+      query?: never
+      header?: never
+      path: {
+        dog_id: number
+      }
+      cookie?: never
+    }
+    requestBody?: never
+    responses: {
+      /** @description Successful Response */
+      200: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/zip': unknown
+        }
+      }
+      /** @description Not Found */
+      404: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/json': components['schemas']['Problem']
+        }
+      }
+      /** @description Conflict */
+      409: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/json': components['schemas']['Problem']
+        }
+      }
+      /** @description Unprocessable Entity */
+      422: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/json': components['schemas']['Problem']
+        }
+      }
+    }
+  }
+  post_bundle_api_bundles_post: {
+    parameters: {
+      query?: never
+      header?: never
+      path?: never
+      cookie?: never
+    }
+    requestBody: {
+      content: {
+        'multipart/form-data': components['schemas']['Body_post_bundle_api_bundles_post']
+      }
+    }
+    responses: {
+      /** @description Successful Response */
+      201: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/json': components['schemas']['DogOut']
+        }
+      }
+      /** @description Not Found */
+      404: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/json': components['schemas']['Problem']
+        }
+      }
+      /** @description Conflict */
+      409: {
         headers: {
           [name: string]: unknown
         }
@@ -2832,6 +4926,15 @@ export interface operations {
           'application/json': components['schemas']['Problem']
         }
       }
+      /** @description Conflict */
+      409: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/json': components['schemas']['Problem']
+        }
+      }
       /** @description Unprocessable Entity */
       422: {
         headers: {
@@ -2870,6 +4973,15 @@ export interface operations {
           'application/json': components['schemas']['Problem']
         }
       }
+      /** @description Conflict */
+      409: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/json': components['schemas']['Problem']
+        }
+      }
       /** @description Unprocessable Entity */
       422: {
         headers: {
@@ -2884,7 +4996,9 @@ export interface operations {
   patch_photo_api_photos__photo_id__patch: {
     parameters: {
       query?: never
-      header?: never
+      header?: {
+        'if-match'?: string | null
+      }
       path: {
         photo_id: number
       }
@@ -2907,6 +5021,15 @@ export interface operations {
       }
       /** @description Not Found */
       404: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/json': components['schemas']['Problem']
+        }
+      }
+      /** @description Conflict */
+      409: {
         headers: {
           [name: string]: unknown
         }
@@ -2954,6 +5077,15 @@ export interface operations {
           'application/json': components['schemas']['Problem']
         }
       }
+      /** @description Conflict */
+      409: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/json': components['schemas']['Problem']
+        }
+      }
       /** @description Unprocessable Entity */
       422: {
         headers: {
@@ -2987,6 +5119,15 @@ export interface operations {
       }
       /** @description Not Found */
       404: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/json': components['schemas']['Problem']
+        }
+      }
+      /** @description Conflict */
+      409: {
         headers: {
           [name: string]: unknown
         }
@@ -3034,6 +5175,15 @@ export interface operations {
           'application/json': components['schemas']['Problem']
         }
       }
+      /** @description Conflict */
+      409: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/json': components['schemas']['Problem']
+        }
+      }
       /** @description Unprocessable Entity */
       422: {
         headers: {
@@ -3048,7 +5198,9 @@ export interface operations {
   put_edge_api_photos__photo_id__edge_put: {
     parameters: {
       query?: never
-      header?: never
+      header?: {
+        'if-match'?: string | null
+      }
       path: {
         photo_id: number
       }
@@ -3071,6 +5223,15 @@ export interface operations {
       }
       /** @description Not Found */
       404: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/json': components['schemas']['Problem']
+        }
+      }
+      /** @description Conflict */
+      409: {
         headers: {
           [name: string]: unknown
         }
@@ -3122,6 +5283,15 @@ export interface operations {
           'application/json': components['schemas']['Problem']
         }
       }
+      /** @description Conflict */
+      409: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/json': components['schemas']['Problem']
+        }
+      }
       /** @description Unprocessable Entity */
       422: {
         headers: {
@@ -3162,6 +5332,15 @@ export interface operations {
           'application/json': components['schemas']['Problem']
         }
       }
+      /** @description Conflict */
+      409: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/json': components['schemas']['Problem']
+        }
+      }
       /** @description Unprocessable Entity */
       422: {
         headers: {
@@ -3193,6 +5372,15 @@ export interface operations {
       }
       /** @description Not Found */
       404: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/json': components['schemas']['Problem']
+        }
+      }
+      /** @description Conflict */
+      409: {
         headers: {
           [name: string]: unknown
         }
@@ -3242,6 +5430,15 @@ export interface operations {
           'application/json': components['schemas']['Problem']
         }
       }
+      /** @description Conflict */
+      409: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/json': components['schemas']['Problem']
+        }
+      }
       /** @description Unprocessable Entity */
       422: {
         headers: {
@@ -3277,6 +5474,15 @@ export interface operations {
       }
       /** @description Not Found */
       404: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/json': components['schemas']['Problem']
+        }
+      }
+      /** @description Conflict */
+      409: {
         headers: {
           [name: string]: unknown
         }
@@ -3324,6 +5530,15 @@ export interface operations {
           'application/json': components['schemas']['Problem']
         }
       }
+      /** @description Conflict */
+      409: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/json': components['schemas']['Problem']
+        }
+      }
       /** @description Unprocessable Entity */
       422: {
         headers: {
@@ -3355,6 +5570,15 @@ export interface operations {
       }
       /** @description Not Found */
       404: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/json': components['schemas']['Problem']
+        }
+      }
+      /** @description Conflict */
+      409: {
         headers: {
           [name: string]: unknown
         }
@@ -3396,6 +5620,15 @@ export interface operations {
       }
       /** @description Not Found */
       404: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/json': components['schemas']['Problem']
+        }
+      }
+      /** @description Conflict */
+      409: {
         headers: {
           [name: string]: unknown
         }
@@ -3447,6 +5680,15 @@ export interface operations {
           'application/json': components['schemas']['Problem']
         }
       }
+      /** @description Conflict */
+      409: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/json': components['schemas']['Problem']
+        }
+      }
       /** @description Unprocessable Entity */
       422: {
         headers: {
@@ -3461,7 +5703,9 @@ export interface operations {
   put_outline_api_dogs__dog_id__outline_put: {
     parameters: {
       query?: never
-      header?: never
+      header?: {
+        'if-match'?: string | null
+      }
       path: {
         dog_id: number
       }
@@ -3484,6 +5728,15 @@ export interface operations {
       }
       /** @description Not Found */
       404: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/json': components['schemas']['Problem']
+        }
+      }
+      /** @description Conflict */
+      409: {
         headers: {
           [name: string]: unknown
         }
@@ -3531,6 +5784,15 @@ export interface operations {
           'application/json': components['schemas']['Problem']
         }
       }
+      /** @description Conflict */
+      409: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/json': components['schemas']['Problem']
+        }
+      }
       /** @description Unprocessable Entity */
       422: {
         headers: {
@@ -3545,7 +5807,9 @@ export interface operations {
   put_wishes_api_dogs__dog_id__wishes_put: {
     parameters: {
       query?: never
-      header?: never
+      header?: {
+        'if-match'?: string | null
+      }
       path: {
         dog_id: number
       }
@@ -3553,7 +5817,7 @@ export interface operations {
     }
     requestBody: {
       content: {
-        'application/json': components['schemas']['WishesIO']
+        'application/json': components['schemas']['WishesIn']
       }
     }
     responses: {
@@ -3568,6 +5832,15 @@ export interface operations {
       }
       /** @description Not Found */
       404: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/json': components['schemas']['Problem']
+        }
+      }
+      /** @description Conflict */
+      409: {
         headers: {
           [name: string]: unknown
         }
@@ -3617,6 +5890,15 @@ export interface operations {
           'application/json': components['schemas']['Problem']
         }
       }
+      /** @description Conflict */
+      409: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/json': components['schemas']['Problem']
+        }
+      }
       /** @description Unprocessable Entity */
       422: {
         headers: {
@@ -3652,6 +5934,15 @@ export interface operations {
       }
       /** @description Not Found */
       404: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/json': components['schemas']['Problem']
+        }
+      }
+      /** @description Conflict */
+      409: {
         headers: {
           [name: string]: unknown
         }
@@ -3701,6 +5992,15 @@ export interface operations {
           'application/json': components['schemas']['Problem']
         }
       }
+      /** @description Conflict */
+      409: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/json': components['schemas']['Problem']
+        }
+      }
       /** @description Unprocessable Entity */
       422: {
         headers: {
@@ -3732,6 +6032,15 @@ export interface operations {
       }
       /** @description Not Found */
       404: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/json': components['schemas']['Problem']
+        }
+      }
+      /** @description Conflict */
+      409: {
         headers: {
           [name: string]: unknown
         }
@@ -3777,6 +6086,15 @@ export interface operations {
           'application/json': components['schemas']['Problem']
         }
       }
+      /** @description Conflict */
+      409: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/json': components['schemas']['Problem']
+        }
+      }
       /** @description Unprocessable Entity */
       422: {
         headers: {
@@ -3791,7 +6109,9 @@ export interface operations {
   put_kit_api_kit_put: {
     parameters: {
       query?: never
-      header?: never
+      header?: {
+        'if-match'?: string | null
+      }
       path?: never
       cookie?: never
     }
@@ -3812,6 +6132,15 @@ export interface operations {
       }
       /** @description Not Found */
       404: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/json': components['schemas']['Problem']
+        }
+      }
+      /** @description Conflict */
+      409: {
         headers: {
           [name: string]: unknown
         }
@@ -3857,6 +6186,15 @@ export interface operations {
           'application/json': components['schemas']['Problem']
         }
       }
+      /** @description Conflict */
+      409: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/json': components['schemas']['Problem']
+        }
+      }
       /** @description Unprocessable Entity */
       422: {
         headers: {
@@ -3895,6 +6233,15 @@ export interface operations {
           'application/json': components['schemas']['Problem']
         }
       }
+      /** @description Conflict */
+      409: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/json': components['schemas']['Problem']
+        }
+      }
       /** @description Unprocessable Entity */
       422: {
         headers: {
@@ -3909,7 +6256,9 @@ export interface operations {
   put_traits_api_dogs__dog_id__traits_put: {
     parameters: {
       query?: never
-      header?: never
+      header?: {
+        'if-match'?: string | null
+      }
       path: {
         dog_id: number
       }
@@ -3939,6 +6288,15 @@ export interface operations {
           'application/json': components['schemas']['Problem']
         }
       }
+      /** @description Conflict */
+      409: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/json': components['schemas']['Problem']
+        }
+      }
       /** @description Unprocessable Entity */
       422: {
         headers: {
@@ -3953,7 +6311,9 @@ export interface operations {
   put_stylist_api_dogs__dog_id__stylist_put: {
     parameters: {
       query?: never
-      header?: never
+      header?: {
+        'if-match'?: string | null
+      }
       path: {
         dog_id: number
       }
@@ -3976,6 +6336,15 @@ export interface operations {
       }
       /** @description Not Found */
       404: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/json': components['schemas']['Problem']
+        }
+      }
+      /** @description Conflict */
+      409: {
         headers: {
           [name: string]: unknown
         }
@@ -4016,6 +6385,15 @@ export interface operations {
       }
       /** @description Not Found */
       404: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/json': components['schemas']['Problem']
+        }
+      }
+      /** @description Conflict */
+      409: {
         headers: {
           [name: string]: unknown
         }
@@ -4067,6 +6445,15 @@ export interface operations {
           'application/json': components['schemas']['Problem']
         }
       }
+      /** @description Conflict */
+      409: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/json': components['schemas']['Problem']
+        }
+      }
       /** @description Unprocessable Entity */
       422: {
         headers: {
@@ -4103,6 +6490,15 @@ export interface operations {
       }
       /** @description Not Found */
       404: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/json': components['schemas']['Problem']
+        }
+      }
+      /** @description Conflict */
+      409: {
         headers: {
           [name: string]: unknown
         }
@@ -4154,6 +6550,15 @@ export interface operations {
           'application/json': components['schemas']['Problem']
         }
       }
+      /** @description Conflict */
+      409: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/json': components['schemas']['Problem']
+        }
+      }
       /** @description Unprocessable Entity */
       422: {
         headers: {
@@ -4187,6 +6592,15 @@ export interface operations {
       }
       /** @description Not Found */
       404: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/json': components['schemas']['Problem']
+        }
+      }
+      /** @description Conflict */
+      409: {
         headers: {
           [name: string]: unknown
         }
@@ -4234,6 +6648,15 @@ export interface operations {
           'application/json': components['schemas']['Problem']
         }
       }
+      /** @description Conflict */
+      409: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/json': components['schemas']['Problem']
+        }
+      }
       /** @description Unprocessable Entity */
       422: {
         headers: {
@@ -4274,6 +6697,15 @@ export interface operations {
           'application/json': components['schemas']['Problem']
         }
       }
+      /** @description Conflict */
+      409: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/json': components['schemas']['Problem']
+        }
+      }
       /** @description Unprocessable Entity */
       422: {
         headers: {
@@ -4306,6 +6738,897 @@ export interface operations {
       }
       /** @description Not Found */
       404: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/json': components['schemas']['Problem']
+        }
+      }
+      /** @description Conflict */
+      409: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/json': components['schemas']['Problem']
+        }
+      }
+      /** @description Unprocessable Entity */
+      422: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/json': components['schemas']['Problem']
+        }
+      }
+    }
+  }
+  get_salon_api_salon_get: {
+    parameters: {
+      query?: never
+      header?: never
+      path?: never
+      cookie?: never
+    }
+    requestBody?: never
+    responses: {
+      /** @description Successful Response */
+      200: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/json': components['schemas']['SalonOut']
+        }
+      }
+      /** @description Not Found */
+      404: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/json': components['schemas']['Problem']
+        }
+      }
+      /** @description Conflict */
+      409: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/json': components['schemas']['Problem']
+        }
+      }
+      /** @description Unprocessable Entity */
+      422: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/json': components['schemas']['Problem']
+        }
+      }
+    }
+  }
+  post_start_api_salon_start_post: {
+    parameters: {
+      query?: never
+      header?: never
+      path?: never
+      cookie?: never
+    }
+    requestBody: {
+      content: {
+        'application/json': components['schemas']['BeginningIn']
+      }
+    }
+    responses: {
+      /** @description Successful Response */
+      200: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/json': components['schemas']['SalonOut']
+        }
+      }
+      /** @description Not Found */
+      404: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/json': components['schemas']['Problem']
+        }
+      }
+      /** @description Conflict */
+      409: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/json': components['schemas']['Problem']
+        }
+      }
+      /** @description Unprocessable Entity */
+      422: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/json': components['schemas']['Problem']
+        }
+      }
+    }
+  }
+  put_name_api_salon_name_put: {
+    parameters: {
+      query?: never
+      header?: never
+      path?: never
+      cookie?: never
+    }
+    requestBody: {
+      content: {
+        'application/json': components['schemas']['NameIn']
+      }
+    }
+    responses: {
+      /** @description Successful Response */
+      200: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/json': components['schemas']['SalonOut']
+        }
+      }
+      /** @description Not Found */
+      404: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/json': components['schemas']['Problem']
+        }
+      }
+      /** @description Conflict */
+      409: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/json': components['schemas']['Problem']
+        }
+      }
+      /** @description Unprocessable Entity */
+      422: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/json': components['schemas']['Problem']
+        }
+      }
+    }
+  }
+  post_demo_api_salon_demo_post: {
+    parameters: {
+      query?: never
+      header?: never
+      path?: never
+      cookie?: never
+    }
+    requestBody: {
+      content: {
+        'application/json': components['schemas']['DemoIn']
+      }
+    }
+    responses: {
+      /** @description Successful Response */
+      200: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/json': components['schemas']['SalonOut']
+        }
+      }
+      /** @description Not Found */
+      404: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/json': components['schemas']['Problem']
+        }
+      }
+      /** @description Conflict */
+      409: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/json': components['schemas']['Problem']
+        }
+      }
+      /** @description Unprocessable Entity */
+      422: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/json': components['schemas']['Problem']
+        }
+      }
+    }
+  }
+  get_address_api_salon_address_svg_get: {
+    parameters: {
+      query?: never
+      header?: never
+      path?: never
+      cookie?: never
+    }
+    requestBody?: never
+    responses: {
+      /** @description Successful Response */
+      200: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'image/svg+xml': unknown
+        }
+      }
+      /** @description Not Found */
+      404: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/json': components['schemas']['Problem']
+        }
+      }
+      /** @description Conflict */
+      409: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/json': components['schemas']['Problem']
+        }
+      }
+      /** @description Unprocessable Entity */
+      422: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/json': components['schemas']['Problem']
+        }
+      }
+    }
+  }
+  get_entrance_api_entrance_get: {
+    parameters: {
+      query?: never
+      header?: never
+      path?: never
+      cookie?: never
+    }
+    requestBody?: never
+    responses: {
+      /** @description Successful Response */
+      200: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/json': components['schemas']['EntranceOut']
+        }
+      }
+      /** @description Not Found */
+      404: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/json': components['schemas']['Problem']
+        }
+      }
+      /** @description Conflict */
+      409: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/json': components['schemas']['Problem']
+        }
+      }
+      /** @description Unprocessable Entity */
+      422: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/json': components['schemas']['Problem']
+        }
+      }
+    }
+  }
+  post_entrance_api_entrance_post: {
+    parameters: {
+      query?: never
+      header?: never
+      path?: never
+      cookie?: never
+    }
+    requestBody: {
+      content: {
+        'application/json': components['schemas']['CodeIn']
+      }
+    }
+    responses: {
+      /** @description Successful Response */
+      200: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/json': components['schemas']['EntranceOut']
+        }
+      }
+      /** @description Not Found */
+      404: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/json': components['schemas']['Problem']
+        }
+      }
+      /** @description Conflict */
+      409: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/json': components['schemas']['Problem']
+        }
+      }
+      /** @description Unprocessable Entity */
+      422: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/json': components['schemas']['Problem']
+        }
+      }
+    }
+  }
+  delete_entrance_api_entrance_delete: {
+    parameters: {
+      query?: never
+      header?: never
+      path?: never
+      cookie?: never
+    }
+    requestBody?: never
+    responses: {
+      /** @description Successful Response */
+      200: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/json': components['schemas']['EntranceOut']
+        }
+      }
+      /** @description Not Found */
+      404: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/json': components['schemas']['Problem']
+        }
+      }
+      /** @description Conflict */
+      409: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/json': components['schemas']['Problem']
+        }
+      }
+      /** @description Unprocessable Entity */
+      422: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/json': components['schemas']['Problem']
+        }
+      }
+    }
+  }
+  put_passcode_api_passcode_put: {
+    parameters: {
+      query?: never
+      header?: never
+      path?: never
+      cookie?: never
+    }
+    requestBody: {
+      content: {
+        'application/json': components['schemas']['CodeIn']
+      }
+    }
+    responses: {
+      /** @description Successful Response */
+      204: {
+        headers: {
+          [name: string]: unknown
+        }
+        content?: never
+      }
+      /** @description Not Found */
+      404: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/json': components['schemas']['Problem']
+        }
+      }
+      /** @description Conflict */
+      409: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/json': components['schemas']['Problem']
+        }
+      }
+      /** @description Unprocessable Entity */
+      422: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/json': components['schemas']['Problem']
+        }
+      }
+    }
+  }
+  get_backups_api_backups_get: {
+    parameters: {
+      query?: never
+      header?: never
+      path?: never
+      cookie?: never
+    }
+    requestBody?: never
+    responses: {
+      /** @description Successful Response */
+      200: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/json': components['schemas']['BackupsOut']
+        }
+      }
+      /** @description Not Found */
+      404: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/json': components['schemas']['Problem']
+        }
+      }
+      /** @description Conflict */
+      409: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/json': components['schemas']['Problem']
+        }
+      }
+      /** @description Unprocessable Entity */
+      422: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/json': components['schemas']['Problem']
+        }
+      }
+    }
+  }
+  post_backup_api_backups_post: {
+    parameters: {
+      query?: never
+      header?: never
+      path?: never
+      cookie?: never
+    }
+    requestBody?: never
+    responses: {
+      /** @description Successful Response */
+      202: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/json': components['schemas']['ErrandOut']
+        }
+      }
+      /** @description Not Found */
+      404: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/json': components['schemas']['Problem']
+        }
+      }
+      /** @description Conflict */
+      409: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/json': components['schemas']['Problem']
+        }
+      }
+      /** @description Unprocessable Entity */
+      422: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/json': components['schemas']['Problem']
+        }
+      }
+    }
+  }
+  put_backup_setting_api_backups_setting_put: {
+    parameters: {
+      query?: never
+      header?: never
+      path?: never
+      cookie?: never
+    }
+    requestBody: {
+      content: {
+        'application/json': components['schemas']['BackupSettingIO']
+      }
+    }
+    responses: {
+      /** @description Successful Response */
+      200: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/json': components['schemas']['BackupsOut']
+        }
+      }
+      /** @description Not Found */
+      404: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/json': components['schemas']['Problem']
+        }
+      }
+      /** @description Conflict */
+      409: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/json': components['schemas']['Problem']
+        }
+      }
+      /** @description Unprocessable Entity */
+      422: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/json': components['schemas']['Problem']
+        }
+      }
+    }
+  }
+  get_backup_file_api_backups__name__file_get: {
+    parameters: {
+      query?: never
+      header?: never
+      path: {
+        name: string
+      }
+      cookie?: never
+    }
+    requestBody?: never
+    responses: {
+      /** @description Successful Response */
+      200: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/zip': unknown
+        }
+      }
+      /** @description Not Found */
+      404: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/json': components['schemas']['Problem']
+        }
+      }
+      /** @description Conflict */
+      409: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/json': components['schemas']['Problem']
+        }
+      }
+      /** @description Unprocessable Entity */
+      422: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/json': components['schemas']['Problem']
+        }
+      }
+    }
+  }
+  post_restore_api_backups_restore_post: {
+    parameters: {
+      query?: never
+      header?: never
+      path?: never
+      cookie?: never
+    }
+    requestBody: {
+      content: {
+        'application/json': components['schemas']['RestoreIn']
+      }
+    }
+    responses: {
+      /** @description Successful Response */
+      202: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/json': components['schemas']['ErrandOut']
+        }
+      }
+      /** @description Not Found */
+      404: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/json': components['schemas']['Problem']
+        }
+      }
+      /** @description Conflict */
+      409: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/json': components['schemas']['Problem']
+        }
+      }
+      /** @description Unprocessable Entity */
+      422: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/json': components['schemas']['Problem']
+        }
+      }
+    }
+  }
+  post_restore_file_api_backups_file_post: {
+    parameters: {
+      query?: never
+      header?: never
+      path?: never
+      cookie?: never
+    }
+    requestBody: {
+      content: {
+        'multipart/form-data': components['schemas']['Body_post_restore_file_api_backups_file_post']
+      }
+    }
+    responses: {
+      /** @description Successful Response */
+      202: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/json': components['schemas']['ErrandOut']
+        }
+      }
+      /** @description Not Found */
+      404: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/json': components['schemas']['Problem']
+        }
+      }
+      /** @description Conflict */
+      409: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/json': components['schemas']['Problem']
+        }
+      }
+      /** @description Unprocessable Entity */
+      422: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/json': components['schemas']['Problem']
+        }
+      }
+    }
+  }
+  post_undo_api_backups_undo_post: {
+    parameters: {
+      query?: never
+      header?: never
+      path?: never
+      cookie?: never
+    }
+    requestBody?: never
+    responses: {
+      /** @description Successful Response */
+      200: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/json': components['schemas']['UndoneOut']
+        }
+      }
+      /** @description Not Found */
+      404: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/json': components['schemas']['Problem']
+        }
+      }
+      /** @description Conflict */
+      409: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/json': components['schemas']['Problem']
+        }
+      }
+      /** @description Unprocessable Entity */
+      422: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/json': components['schemas']['Problem']
+        }
+      }
+    }
+  }
+  get_errand_api_errands__errand_id__get: {
+    parameters: {
+      query?: never
+      header?: never
+      path: {
+        errand_id: number
+      }
+      cookie?: never
+    }
+    requestBody?: never
+    responses: {
+      /** @description Successful Response */
+      200: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/json': components['schemas']['ErrandOut']
+        }
+      }
+      /** @description Not Found */
+      404: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/json': components['schemas']['Problem']
+        }
+      }
+      /** @description Conflict */
+      409: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/json': components['schemas']['Problem']
+        }
+      }
+      /** @description Unprocessable Entity */
+      422: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/json': components['schemas']['Problem']
+        }
+      }
+    }
+  }
+  delete_errand_api_errands__errand_id__delete: {
+    parameters: {
+      query?: never
+      header?: never
+      path: {
+        errand_id: number
+      }
+      cookie?: never
+    }
+    requestBody?: never
+    responses: {
+      /** @description Successful Response */
+      200: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/json': components['schemas']['ErrandOut']
+        }
+      }
+      /** @description Not Found */
+      404: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/json': components['schemas']['Problem']
+        }
+      }
+      /** @description Conflict */
+      409: {
         headers: {
           [name: string]: unknown
         }

@@ -2,20 +2,44 @@ import { Route, Routes } from 'react-router'
 import { CameraStage } from '../features/camera/CameraStage'
 import { CutStage } from '../features/cut/CutStage'
 import { DogScreen } from '../features/dog/DogScreen'
+import { Entrance } from '../features/entrance/Entrance'
 import { KitScreen } from '../features/kit/KitScreen'
 import { MarksStage } from '../features/marks/MarksStage'
 import { OutlineStage } from '../features/outline/OutlineStage'
 import { PhotosStage } from '../features/photos/PhotosStage'
+import { FirstStart } from '../features/salon/FirstStart'
+import { SalonScreen } from '../features/salon/SalonScreen'
 import { Today } from '../features/today/Today'
+import { WishesStage } from '../features/wishes/WishesStage'
+import { OutboxBar } from '../outbox/OutboxBar'
+import { useSalon } from './useSalon'
 import { Visit } from './Visit'
 
+/** The passcode first where it counts, then the first start, then the salon. */
 export function App() {
+  return (
+    <Entrance>
+      <div className="flex h-full flex-col">
+        <div className="min-h-0 flex-1">
+          <Salon />
+        </div>
+        <OutboxBar />
+      </div>
+    </Entrance>
+  )
+}
+
+function Salon() {
+  const salon = useSalon()
+  if (salon.data && !salon.data.started) return <FirstStart />
   return (
     <Routes>
       <Route index element={<Today />} />
       <Route path="kit" element={<KitScreen />} />
+      <Route path="salon" element={<SalonScreen />} />
       <Route path="dogs/:dogId" element={<Visit />}>
         <Route index element={<DogScreen />} />
+        <Route path="wishes" element={<WishesStage />} />
         <Route path="camera" element={<CameraStage />} />
         <Route path="photos" element={<PhotosStage />} />
         <Route path="marks" element={<MarksStage />} />

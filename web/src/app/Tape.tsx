@@ -1,9 +1,11 @@
-import { Check } from 'lucide-react'
+import { Check, History } from 'lucide-react'
 import type { ReactNode } from 'react'
 import { Link, NavLink } from 'react-router'
 import type { Dog } from '../api/client'
+import { useSalon } from './useSalon'
 
 export const STAGES = [
+  { id: 'wishes', words: 'Wishes' },
   { id: 'photos', words: 'Photos' },
   { id: 'marks', words: 'Marks' },
   { id: 'outline', words: 'Outline' },
@@ -16,6 +18,7 @@ const TENTHS = `repeating-linear-gradient(90deg,#17352f 0 1.5px,transparent 1.5p
 
 /** The strip of measuring tape along the top: the way back to Today, and the visit's stages. */
 export function Tape({ dog, children }: { dog?: Dog; children?: ReactNode }) {
+  const salon = useSalon()
   return (
     <header className="relative z-10 flex h-16 shrink-0 items-stretch bg-tape text-[#17352f] shadow-sm">
       <div
@@ -30,15 +33,17 @@ export function Tape({ dog, children }: { dog?: Dog; children?: ReactNode }) {
       />
       <Link
         to="/"
-        className="flex items-center gap-3 px-5 pt-2 hover:bg-tape-deep/40"
+        className="flex shrink-0 items-center gap-3 px-5 pt-2 hover:bg-tape-deep/40 portrait:px-3"
         aria-label={dog ? 'Back to Today' : 'Today'}
       >
         {dog ? (
-          <span className="text-sm">‹ Today</span>
+          <span className="text-sm">
+            ‹<span className="portrait:sr-only"> Today</span>
+          </span>
         ) : (
           <>
             <span className="text-2xl font-bold tracking-tight">Dapwick</span>
-            <span className="hidden text-sm sm:inline">Today at the Net Loft</span>
+            <span className="hidden text-sm sm:inline">{salon.data?.name && `at ${salon.data.name}`}</span>
           </>
         )}
       </Link>
@@ -47,31 +52,37 @@ export function Tape({ dog, children }: { dog?: Dog; children?: ReactNode }) {
           end
           to={`/dogs/${dog.id}`}
           className={({ isActive }) =>
-            `flex items-center px-4 pt-2 text-2xl font-bold tracking-tight hover:bg-tape-deep/40 ${isActive ? 'underline decoration-brass decoration-4 underline-offset-4' : ''}`
+            `flex min-w-0 items-center truncate px-4 pt-2 text-2xl font-bold tracking-tight portrait:px-1 portrait:text-lg hover:bg-tape-deep/40 ${isActive ? 'underline decoration-brass decoration-4 underline-offset-4' : ''}`
           }
         >
           {dog.name}
         </NavLink>
       )}
       {dog && (
-        <nav aria-label="Stages of the visit" className="mx-auto flex items-stretch gap-2">
+        <nav
+          aria-label="Stages of the visit"
+          className="mx-auto flex shrink-0 items-stretch gap-1 portrait:gap-0"
+        >
           {STAGES.map((stage) => (
             <Stage key={stage.id} dog={dog} {...stage} />
           ))}
         </nav>
       )}
-      <div className="ml-auto flex items-center gap-2 px-4 pt-2">{children}</div>
+      <div className="ml-auto flex shrink-0 items-center gap-2 px-4 pt-2 portrait:gap-0 portrait:px-1">
+        {children}
+      </div>
     </header>
   )
 }
 
 function Stage({ dog, id, words }: { dog: Dog; id: string; words: string }) {
-  const done = dog.stages[id] === 'done'
+  const state = dog.stages[id]
+  const changed = dog.stale[id]?.join(', ')
   return (
     <NavLink
       to={`/dogs/${dog.id}/${id}`}
       className={({ isActive }) =>
-        `relative flex min-w-24 items-center justify-center gap-2 px-4 text-lg ${
+        `relative flex min-w-20 items-center justify-center gap-1.5 px-3 text-lg portrait:min-w-0 portrait:px-2 portrait:text-base ${
           isActive
             ? 'my-1 rounded-md border-4 border-brass bg-[#fffaf0] pt-0 font-bold shadow'
             : 'pt-2 font-medium hover:bg-tape-deep/40'
@@ -79,8 +90,10 @@ function Stage({ dog, id, words }: { dog: Dog; id: string; words: string }) {
       }
     >
       {words}
-      {done ? (
+      {state === 'done' ? (
         <Check size={18} strokeWidth={3} aria-label="done" />
+      ) : state === 'stale' ? (
+        <History size={18} strokeWidth={2.5} aria-label={`stale: ${changed ?? ''} changed since`} />
       ) : (
         <span className="size-2.5 rounded-full border-2 border-[#17352f]" role="img" aria-label="needs you" />
       )}

@@ -12,7 +12,8 @@ export function Visit() {
   const dog = useQuery({
     queryKey: ['dog', dogId],
     queryFn: () => api.dog(dogId),
-    refetchInterval: (query) => (query.state.data && looking(query.state.data) ? LOOKING_MS : false),
+    // Now and then also for what another tablet does.
+    refetchInterval: (query) => (query.state.data && looking(query.state.data) ? LOOKING_MS : OTHERS_MS),
   })
   const queries = useQueryClient()
   const seen = dog.data?.photos.filter((p) => p.looked).length
@@ -33,6 +34,7 @@ export function Visit() {
 }
 
 const LOOKING_MS = 600
+const OTHERS_MS = 8000
 
 /** Some photo is being looked at, or is about to be. */
 const looking = (dog: Dog) =>

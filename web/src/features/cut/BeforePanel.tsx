@@ -1,53 +1,30 @@
-import { useQuery, useQueryClient } from '@tanstack/react-query'
+import { useQuery } from '@tanstack/react-query'
 import { Printer } from 'lucide-react'
-import { useState } from 'react'
 import { Link } from 'react-router'
 import { api, type Dog, type Schemas } from '../../api/client'
+import { change, useWished } from '../../outbox/useOutbox'
 import { Choices } from '../../ui/Choices'
+import { Traits } from '../wishes/Traits'
 
 type Props = { dog: Dog; sheet: Schemas['SheetOut'] | null; stylist: string; fixed: boolean }
 
-const ABOUT: Readonly<Record<string, string>> = {
-  minds: 'It minds',
-  dog: 'It is',
-  skin: 'Skin and first time',
-  coat: 'Coat',
-}
-
 /** What the sheet is made for: who cuts, what the dog minds and how it is; what to lay out; paper. */
 export function BeforePanel({ dog, sheet, stylist, fixed }: Props) {
-  const queries = useQueryClient()
   const kit = useQuery({ queryKey: ['kit'], queryFn: api.kit })
-  const guide = useQuery({ queryKey: ['cut-guide'], queryFn: api.cutGuide, staleTime: Infinity })
-  const [wrong, setWrong] = useState('')
-  async function change(work: () => Promise<Dog>) {
-    try {
-      queries.setQueryData(['dog', dog.id], await work())
-      await queries.invalidateQueries({ queryKey: ['cut', dog.id] })
-      setWrong('')
-    } catch (error) {
-      setWrong((error as Error).message)
-    }
-  }
-  const toggled = (code: string) =>
-    dog.traits.includes(code) ? dog.traits.filter((one) => one !== code) : [...dog.traits, code]
+  const traits = useWished(dog, 'traits')?.traits ?? dog.traits
+  const chosen = useWished(dog, 'stylist')?.name ?? stylist
   const names = Object.fromEntries(
-    (kit.data?.stylists ?? []).map((one) => [one.name, `${one.name}, ${one.hand}-handed`]),
+    (kit.data?.value.stylists ?? []).map((one) => [one.name, `${one.name}, ${one.hand}-handed`]),
   )
   return (
     <div className="flex flex-col gap-4">
-      {wrong && (
-        <p role="alert" className="text-warn">
-          {wrong}
-        </p>
-      )}
       <section>
         {Object.keys(names).length > 0 ? (
           <Choices
             label="Who cuts"
-            value={stylist}
+            value={chosen}
             choices={names}
-            onChange={(name) => void change(() => api.putStylist(dog.id, name))}
+            onChange={(name) => change(dog, 'stylist', { name })}
           />
         ) : (
           <p>
@@ -97,25 +74,7 @@ export function BeforePanel({ dog, sheet, stylist, fixed }: Props) {
           </section>
         </>
       )}
-      {(['minds', 'dog', 'skin', 'coat'] as const).map((about) => (
-        <section key={about}>
-          <h3 className="mb-1 text-sm text-quiet">{ABOUT[about]}</h3>
-          <div className="flex flex-wrap gap-1.5" role="group" aria-label={ABOUT[about]}>
-            {guide.data?.traits
-              .filter((trait) => trait.about === about)
-              .map((trait) => (
-                <button
-                  key={trait.code}
-                  aria-pressed={dog.traits.includes(trait.code)}
-                  onClick={() => void change(() => api.putTraits(dog.id, toggled(trait.code)))}
-                  className="min-h-11 rounded-lg border border-rule bg-paper px-3 aria-pressed:border-cut aria-pressed:bg-cut aria-pressed:font-semibold aria-pressed:text-sheet"
-                >
-                  {trait.words.replace(/^minds /, '')}
-                </button>
-              ))}
-          </div>
-        </section>
-      ))}
+      <Traits chosen={traits} onChange={(now) => change(dog, 'traits', { traits: now })} />
       {fixed && (
         <p className="text-sm text-quiet">
           The sheet in use stays as it began; changes count when it is made anew.

@@ -1,7 +1,9 @@
 import type { ReactNode } from 'react'
 import type { Schemas } from '../../api/client'
 import { length, useUnit } from '../../ui/units'
+import { smoothPath } from '../../sheet/lines'
 import { HeadLines, roomOf, type ViewName } from './HeadView'
+import type { PastOutline } from './outlines'
 
 type Drawing = Schemas['HeadDrawingOut']
 type Point = readonly [number, number]
@@ -11,6 +13,8 @@ type Props = {
   head: Drawing
   uneven: readonly Unevenness[]
   measures: readonly Schemas['MeasureOut'][]
+  /** Outlines of this and earlier visits, the oldest first. */
+  outlines?: readonly PastOutline[]
 }
 
 /** Measures drawn as a drafter would: from mark to mark, `off` mm aside (across from the line between them). */
@@ -39,12 +43,13 @@ const VIEWS: readonly ViewName[] = ['front', 'left', 'top']
  * Front, side and top at one scale, drawn from the numbers alone: front and side share the level of the eyes.
  * Places whose sides differ by more than measuring error carry a number that the list beside explains.
  */
-export function HeadDrawing({ head, uneven, measures }: Props) {
+export function HeadDrawing({ head, uneven, measures, outlines = [] }: Props) {
   const [unit] = useUnit()
   const told = new Map(measures.map((m) => [m.id, m]))
   const views = VIEWS.flatMap((name) => {
     const view = head.views[name]
-    return view ? [{ name, view, room: roomOf(view) }] : []
+    const around = outlines.flatMap((past) => past.lines[name] ?? [])
+    return view ? [{ name, view, room: roomOf(view, around) }] : []
   })
   const level = views.filter((v) => v.name !== 'top').map((v) => v.room)
   const high = Math.min(...level.map((r) => r.top)) - ROOM_ABOVE_MM
@@ -70,6 +75,17 @@ export function HeadDrawing({ head, uneven, measures }: Props) {
       {placed.map(({ name, view, room, x, y }) => (
         <g key={name} transform={`translate(${x} ${y})`} data-view={name}>
           <HeadLines view={view} name={name} />
+          {outlines.map((past) => (
+            <path
+              key={past.visit}
+              d={smoothPath(past.lines[name] ?? [])}
+              fill="none"
+              stroke="var(--color-cut)"
+              strokeWidth="1.6"
+              opacity={past.opacity}
+              data-past-outline={past.visit}
+            />
+          ))}
           {DIMENSIONS[name].map(([id, a, b, off]) => {
             const measure = told.get(id)
             const [from, to] = [view.marks[a], view.marks[b]]

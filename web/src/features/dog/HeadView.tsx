@@ -1,6 +1,6 @@
 import type { ReactNode } from 'react'
 import type { Schemas } from '../../api/client'
-import { smoothPath } from '../../sheet/lines'
+import { smoothPath, type Line } from '../../sheet/lines'
 import { boxOf, type Box } from '../../sheet/level'
 
 type View = Schemas['ViewDrawingOut']
@@ -9,9 +9,9 @@ export type ViewName = 'front' | 'left' | 'top'
 
 const MARGIN_MM = 6
 
-/** The room a view takes, mm. */
-export function roomOf(view: View): Box {
-  const box = boxOf([...view.skin, ...Object.values(view.ears).flat()])
+/** The room a view takes, mm; `more`: what is drawn round it. */
+export function roomOf(view: View, more: Line = []): Box {
+  const box = boxOf([...view.skin, ...Object.values(view.ears).flat(), ...more])
   return {
     left: box.left - MARGIN_MM,
     top: box.top - MARGIN_MM,

@@ -1,12 +1,12 @@
 import { useQuery } from '@tanstack/react-query'
-import { Redo2, RotateCcw, Undo2 } from 'lucide-react'
-import { useEffect } from 'react'
+import { RotateCcw } from 'lucide-react'
 import { Link } from 'react-router'
 import { Tape } from '../../app/Tape'
-import { api } from '../../api/client'
+import { api, type Versioned } from '../../api/client'
 import { Button } from '../../ui/Button'
 import { Notice } from '../../ui/Notice'
 import { Settings } from '../../ui/Settings'
+import { UndoButtons } from '../../ui/UndoButtons'
 import type { Kit } from './kitMachine'
 import { LengthField } from './NumberField'
 import { Stylists } from './Stylists'
@@ -23,27 +23,15 @@ export function KitScreen() {
       </Tape>
       {kit.failureReason && !kit.data && <Notice tone="warn">{kit.failureReason.message}</Notice>}
       {kit.isPending && !kit.failureReason && <Notice>Fetching the kit…</Notice>}
-      {kit.data && <Editing first={kit.data} />}
+      {kit.data && <Editing key={kit.data.version} first={kit.data} />}
     </div>
   )
 }
 
-function Editing({ first }: { first: Kit }) {
+function Editing({ first }: { first: Versioned<Kit> }) {
   const { state, act, keeping } = useKit(first)
   const usual = useQuery({ queryKey: ['kit', 'usual'], queryFn: api.usualKit, staleTime: Infinity })
   const { kit } = state
-  useEffect(() => {
-    function key(event: KeyboardEvent) {
-      if (event.target instanceof HTMLInputElement || !(event.ctrlKey || event.metaKey)) return
-      const letter = event.key.toLowerCase()
-      if (letter === 'z') act({ type: event.shiftKey ? 'redo' : 'undo' })
-      else if (letter === 'y') act({ type: 'redo' })
-      else return
-      event.preventDefault()
-    }
-    window.addEventListener('keydown', key)
-    return () => window.removeEventListener('keydown', key)
-  }, [act])
   const skin = (part: Partial<Kit['skin']>) =>
     act({ type: 'set', change: { skin: { ...kit.skin, ...part } } })
   return (
@@ -61,12 +49,10 @@ function Editing({ first }: { first: Kit }) {
           {keeping.kind === 'kept' ? 'Saved' : keeping.reason}
         </span>
         <span className="ml-auto flex gap-2">
-          <Button onClick={() => act({ type: 'undo' })} disabled={!state.past.length} aria-label="Undo">
-            <Undo2 size={20} aria-hidden />
-          </Button>
-          <Button onClick={() => act({ type: 'redo' })} disabled={!state.future.length} aria-label="Redo">
-            <Redo2 size={20} aria-hidden />
-          </Button>
+          <UndoButtons
+            undo={state.past.length ? () => act({ type: 'undo' }) : null}
+            redo={state.future.length ? () => act({ type: 'redo' }) : null}
+          />
           <Button
             disabled={!usual.data}
             onClick={() =>

@@ -1,44 +1,49 @@
+import { useEffect, useRef } from 'react'
 import { useQueryClient } from '@tanstack/react-query'
-import { useEffect, useReducer, useRef, useState } from 'react'
-import { api, Trouble } from '../../api/client'
-import { inTurn } from '../../ui/inTurn'
+import type { Versioned } from '../../api/client'
+import { outbox } from '../../outbox/outbox'
+import { of, wished } from '../../outbox/outboxMachine'
+import { useBox, useKept } from '../../outbox/useOutbox'
+import { useKeptPast } from '../../ui/keptPast'
 import { beginKit, kitReducer, type Kit } from './kitMachine'
 
 const RESTED_MS = 500
-const AGAIN_MS = 2000
+const PART = 'kit'
 
 export type Keeping = { kind: 'kept' } | { kind: 'waiting' | 'refused'; reason: string }
 
 /** The kit as it is edited, kept a moment after each change; what is refused stays on the screen with the reason. */
-export function useKit(first: Kit) {
+export function useKit(first: Versioned<Kit>) {
   const queries = useQueryClient()
-  const [state, act] = useReducer(kitReducer, first, beginKit)
-  const [keeping, setKeeping] = useState<Keeping>({ kind: 'kept' })
-  const [round, setRound] = useState(0)
-  const [oneByOne] = useState(() => inTurn(1))
-  const kept = useRef(first)
+  const [state, act] = useKeptPast(
+    kitReducer,
+    () => beginKit((wished(outbox.get(), PART) as Kit | undefined) ?? first.value),
+    (s) => s.kit,
+    PART,
+  )
+  const base = useRef(first.version)
+  const put = useRef(state.kit)
+  useKept((part, _answer, version) => {
+    if (part !== PART) return
+    base.current = version
+    void queries.invalidateQueries({ queryKey: ['cut'] })
+  })
   useEffect(() => {
-    if (state.kit === kept.current) return
-    let again: number | undefined
     const timer = window.setTimeout(() => {
-      void oneByOne(async () => {
-        try {
-          await api.putKit(state.kit)
-          kept.current = state.kit
-          queries.setQueryData(['kit'], state.kit)
-          void queries.invalidateQueries({ queryKey: ['cut'] })
-          setKeeping({ kind: 'kept' })
-        } catch (error) {
-          const away = error instanceof Trouble && error.away
-          setKeeping({ kind: away ? 'waiting' : 'refused', reason: (error as Error).message })
-          if (away) again = window.setTimeout(() => setRound((n) => n + 1), AGAIN_MS)
-        }
-      })
+      if (state.kit === put.current) return
+      put.current = state.kit
+      outbox.put({ part: PART, words: 'The kit', path: '/api/kit', body: state.kit, base: base.current })
     }, RESTED_MS)
-    return () => {
-      window.clearTimeout(timer)
-      window.clearTimeout(again)
-    }
-  }, [state.kit, round, oneByOne, queries])
-  return { state, act, keeping }
+    return () => window.clearTimeout(timer)
+  }, [state.kit])
+  return { state, act, keeping: useKeeping() }
+}
+
+function useKeeping(): Keeping {
+  const box = useBox()
+  const [mine] = of(box, PART)
+  if (mine && mine.state.kind !== 'waiting') return { kind: 'refused', reason: mine.state.reason }
+  return mine && box.away
+    ? { kind: 'waiting', reason: 'Kept here; sent when the server answers.' }
+    : { kind: 'kept' }
 }

@@ -32,8 +32,8 @@ export function MarksStage() {
   return <Marking key={dog.photos.map((p) => p.id).join()} dog={dog} guide={guide.data} />
 }
 
-function Marking({ dog, guide }: { dog: Dog; guide: Schemas['MarkGuide'] }) {
-  const { state, act, measured, saving, setHand, setProbes } = useMarks(dog)
+function Marking({ dog: fetched, guide }: { dog: Dog; guide: Schemas['MarkGuide'] }) {
+  const { state, act, measured, saving, dog, setHand, setProbes } = useMarks(fetched)
   const photo = dog.photos.find((p) => p.id === state.photoId) ?? dog.photos[0]
   const order = useMemo(() => guide.order[photo?.view ?? 'front'] ?? [], [guide, photo?.view])
   const ghosts = useMemo(() => measured?.ghosts[String(photo?.id)] ?? [], [measured, photo?.id])

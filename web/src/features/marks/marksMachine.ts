@@ -23,6 +23,7 @@ export type MarksAction =
   | { type: 'unsure' }
   | { type: 'accept'; ghosts: readonly { mark: string; at: readonly [number, number] }[] }
   | { type: 'skip'; mark: string }
+  | { type: 'theirs'; photoId: number; marks: Marks }
   | { type: 'undo' }
   | { type: 'redo' }
 
@@ -96,6 +97,14 @@ export function marksReducer(state: MarksState, action: MarksAction): MarksState
       )
       return changed(state, { ...marks, ...taken }, action.ghosts.at(-1)?.mark ?? null)
     }
+    case 'theirs':
+      // Another tablet changed them: undo leads back to what was here.
+      return {
+        ...state,
+        all: { ...state.all, [action.photoId]: action.marks },
+        past: [...state.past, state.all].slice(-REMEMBERED),
+        future: [],
+      }
     case 'skip':
       return { ...state, skipped: [...state.skipped, action.mark], selected: null }
     case 'undo': {

@@ -1,100 +1,125 @@
 import { useQuery, useQueryClient } from '@tanstack/react-query'
-import { useEffect, useReducer, useRef, useState } from 'react'
-import { api, Trouble, type Dog, type HandMeasure, type Measured, type Probe } from '../../api/client'
-import { begin, marksReducer, type AllMarks } from './marksMachine'
+import { useCallback, useEffect, useRef, useState } from 'react'
+import { api, type Dog, type HandMeasure, type Measured, type Probe } from '../../api/client'
+import { outbox } from '../../outbox/outbox'
+import { asking, of, wished } from '../../outbox/outboxMachine'
+import { askChange, useBox, useKept, useWished, wishedNow } from '../../outbox/useOutbox'
+import { useKeptPast } from '../../ui/keptPast'
+import { begin, marksReducer, type AllMarks, type Marks } from './marksMachine'
 
-export type Saving =
-  | { kind: 'saved' }
-  | { kind: 'saving' }
-  | { kind: 'waiting'; reason: string }
-  | { kind: 'refused'; reason: string }
+export type Saving = { kind: 'saved' } | { kind: 'saving' } | { kind: 'waiting' | 'refused'; reason: string }
 
 const QUIET_MS = 250
-const AGAIN_MS = 2000
+const AWAY_WORDS = 'The server does not answer: kept here, sent when it does.'
+const marksPart = (photoId: number) => `marks/${photoId}`
+type MarksBody = { marks: Marks }
 
-/** The Marks stage: its machine, saved as it changes, the measures that follow from it. */
+/** The Marks stage: its machine, kept as it changes, the measures that follow from it. */
 export function useMarks(dog: Dog) {
   const queries = useQueryClient()
-  const [state, act] = useReducer(marksReducer, dog, (d) =>
-    begin(d.photos[0]?.id ?? 0, Object.fromEntries(d.photos.map((p) => [p.id, p.marks]))),
+  const [state, act] = useKeptPast(
+    marksReducer,
+    () => begin(dog.photos[0]?.id ?? 0, Object.fromEntries(dog.photos.map((p) => [p.id, marksNow(p)]))),
+    (s) => s.all,
+    `marks.${dog.id}.${dog.visits.at(-1)?.id ?? 0}`,
   )
   const key = ['measure', dog.id]
   const measured = useQuery({ queryKey: key, queryFn: () => api.measure(dog.id) })
-  const took = (answer: Measured) => {
-    queries.setQueryData(key, answer)
+  const saving = useSavedMarks(dog, state.all, act)
+  useKept((part, answer) => {
+    const mine = part === `hand-measures/${dog.id}` || dog.photos.some((p) => part === marksPart(p.id))
+    if (!mine) return
+    // An answer that newer marks have overtaken is not shown.
+    const more = dog.photos.some((p) => of(outbox.get(), marksPart(p.id)).length)
+    if (!more) queries.setQueryData(key, answer as Measured)
     void queries.invalidateQueries({ queryKey: ['head', dog.id] })
     void queries.invalidateQueries({ queryKey: ['dog', dog.id] })
-  }
-  const saving = useSavedMarks(state.all, took)
-  // One after the other, each on top of what the last one left: a calliper types faster than a server answers.
-  const line = useRef<Promise<unknown>>(Promise.resolve())
+  })
+  const hand = useWished(dog, 'hand-measures') ?? dog.hand_measures
+  const probes = useWished(dog, 'coat-probes') ?? dog.coat_probes
   const now = () => queries.getQueryData<Dog>(['dog', dog.id]) ?? dog
-  function inTurn(work: () => Promise<void>): Promise<void> {
-    const turn = line.current.then(work)
-    line.current = turn.catch(() => undefined)
-    return turn
-  }
-  // A dog fetched before a change was kept must not come back over it.
-  const unfetched = () => queries.cancelQueries({ queryKey: ['dog', dog.id] })
+  // Each on top of what the last one left: a calliper types faster than a server answers.
   const setHand = (change: (had: HandMeasure[]) => HandMeasure[]) =>
-    inTurn(async () => {
-      await unfetched()
-      const hand_measures = change(now().hand_measures)
-      const answer = await api.putHandMeasures(dog.id, hand_measures)
-      await unfetched()
-      queries.setQueryData(['dog', dog.id], { ...now(), hand_measures })
-      took(answer)
-    })
+    askChange(now(), 'hand-measures', change(wishedNow(dog.id, 'hand-measures') ?? now().hand_measures))
   const setProbes = (change: (had: Probe[]) => Probe[]) =>
-    inTurn(async () => {
-      await unfetched()
-      const kept = await api.putProbes(dog.id, change(now().coat_probes))
-      await unfetched()
-      queries.setQueryData(['dog', dog.id], kept)
-    })
-  return { state, act, measured: measured.data, saving, setHand, setProbes }
+    askChange(now(), 'coat-probes', change(wishedNow(dog.id, 'coat-probes') ?? now().coat_probes))
+  return {
+    state,
+    act,
+    measured: measured.data,
+    saving,
+    dog: { ...dog, hand_measures: hand, coat_probes: probes },
+    setHand,
+    setProbes,
+  }
 }
 
+/** A photo's marks as they are wished, which may be ahead of the server. */
+const marksNow = (photo: Dog['photos'][number]): Marks =>
+  (wished(outbox.get(), marksPart(photo.id)) as MarksBody | undefined)?.marks ?? photo.marks
+
 /**
- * Sends each photo's marks once they have rested for a moment. A server that is away is tried again
- * until it has them; an answer that was overtaken by newer marks is not shown.
+ * Puts each photo's marks into the outbox once they have rested for a moment, on top of the version they were drawn
+ * from; takes over what another tablet has changed while nothing of this one is on its way.
  */
-function useSavedMarks(all: AllMarks, took: (answer: Measured) => void): Saving {
-  const sent = useRef<AllMarks>(all)
-  const tell = useRef(took)
-  const [saving, setSaving] = useState<Saving>({ kind: 'saved' })
-  const [round, setRound] = useState(0)
+function useSavedMarks(
+  dog: Dog,
+  all: AllMarks,
+  act: (action: { type: 'theirs'; photoId: number; marks: Marks }) => void,
+): Saving {
+  const box = useBox()
+  const put = useRef<AllMarks>(all)
+  const [rested, setRested] = useState<AllMarks>(all)
+  const bases = useRef(new Map(dog.photos.map((p) => [p.id, p.versions['marks'] ?? null])))
+  const seen = useRef(new Set(dog.photos.map((p) => p.versions['marks'])))
+  const newest = useRef({ dog, all })
   useEffect(() => {
-    tell.current = took
+    newest.current = { dog, all }
   })
-  useEffect(() => {
-    const ids = Object.keys(all).map(Number)
-    const due = ids.filter((id) => all[id] !== sent.current[id])
-    if (!due.length) return
-    let overtaken = false
-    let again: number | undefined
-    const timer = window.setTimeout(async () => {
-      setSaving((now) => (now.kind === 'waiting' ? now : { kind: 'saving' }))
-      try {
-        for (const id of due) {
-          const marks = all[id] ?? {}
-          const answer = await api.putMarks(id, marks)
-          sent.current = { ...sent.current, [id]: marks }
-          if (!overtaken) tell.current(answer)
-        }
-        if (!overtaken) setSaving({ kind: 'saved' })
-      } catch (error) {
-        if (overtaken) return
-        const away = error instanceof Trouble && error.away
-        setSaving({ kind: away ? 'waiting' : 'refused', reason: (error as Error).message })
-        if (away) again = window.setTimeout(() => setRound((n) => n + 1), AGAIN_MS)
-      }
-    }, QUIET_MS)
-    return () => {
-      overtaken = true
-      window.clearTimeout(timer)
-      window.clearTimeout(again)
+  useKept((part, _answer, version) => {
+    const photo = dog.photos.find((p) => part === marksPart(p.id))
+    if (!photo || !version) return
+    bases.current.set(photo.id, version)
+    seen.current.add(version)
+  })
+  const putDue = useCallback(() => {
+    for (const photo of newest.current.dog.photos) {
+      const marks = newest.current.all[photo.id]
+      if (!marks || marks === put.current[photo.id]) continue
+      put.current = { ...put.current, [photo.id]: marks }
+      const base = bases.current.get(photo.id) ?? null
+      const words = `The marks on ${photo.view.replaceAll('_', ' ')} of ${newest.current.dog.name}`
+      outbox.put({
+        part: marksPart(photo.id),
+        words,
+        path: `/api/photos/${photo.id}/marks`,
+        body: { marks },
+        base,
+      })
     }
-  }, [all, round])
-  return saving
+    setRested(put.current)
+  }, [])
+  useEffect(() => {
+    const timer = window.setTimeout(putDue, QUIET_MS)
+    return () => window.clearTimeout(timer)
+  }, [all, putDue])
+  // Leaving the stage keeps what has not rested long enough yet.
+  useEffect(() => putDue, [putDue])
+  useEffect(() => {
+    for (const photo of dog.photos) {
+      const version = photo.versions['marks']
+      if (seen.current.has(version) || of(outbox.get(), marksPart(photo.id)).length) continue
+      seen.current.add(version)
+      bases.current.set(photo.id, version ?? null)
+      put.current = { ...put.current, [photo.id]: photo.marks }
+      act({ type: 'theirs', photoId: photo.id, marks: photo.marks })
+    }
+  }, [dog, act])
+  const mine = box.changes.filter((c) => dog.photos.some((p) => c.part === marksPart(p.id)))
+  const asked = asking(box).find((c) => mine.includes(c))
+  if (asked?.state.kind === 'refused' || asked?.state.kind === 'overtaken')
+    return { kind: 'refused', reason: asked.state.reason }
+  const ahead = dog.photos.some((p) => all[p.id] !== undefined && all[p.id] !== rested[p.id])
+  if (!mine.length) return ahead ? { kind: 'saving' } : { kind: 'saved' }
+  return box.away ? { kind: 'waiting', reason: AWAY_WORDS } : { kind: 'saving' }
 }

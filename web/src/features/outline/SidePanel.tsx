@@ -20,7 +20,7 @@ type Props = {
   act: (action: OutlineAction) => void
   keep: () => Promise<void>
   traceAgain: () => Promise<void>
-  wish: (wishes: Wishes) => Promise<void>
+  wish: (wishes: Wishes) => void
   onCompare: () => void
   onOwner: () => void
 }

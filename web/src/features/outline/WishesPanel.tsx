@@ -1,6 +1,16 @@
 import { Check, X } from 'lucide-react'
 import type { Dog, Outline, Wishes } from '../../api/client'
+import { useWished } from '../../outbox/useOutbox'
 import { Choices } from '../../ui/Choices'
+
+/** Wishes without the owner's words, which are not changed here. */
+const plain = ({ fullness, eyes, beard, ears, weeks_between }: Wishes): Wishes => ({
+  fullness,
+  eyes,
+  beard,
+  ears,
+  weeks_between,
+})
 
 const EYES = { any: 'as it comes', open: 'open', veiled: 'veiled' } as const
 const BEARD = { any: 'as it comes', short: 'short', long: 'long' } as const
@@ -8,12 +18,12 @@ const EARS = { any: 'as it comes', keep: 'keep', short: 'short' } as const
 const FULLNESS = { '-0.6': 'shorter', '0': 'as it comes', '0.6': 'fuller' } as const
 const WEEKS = { '0': 'not said', '4': '4', '6': '6', '8': '8', '10': '10', '12': '12' } as const
 
-type Props = { dog: Dog; drawing: Outline; wish: (wishes: Wishes) => Promise<void> }
+type Props = { dog: Dog; drawing: Outline; wish: (wishes: Wishes) => void }
 
 /** What the owner asked for; every outline is fitted to it, and what cannot be met is told. */
 export function WishesPanel({ dog, drawing, wish }: Props) {
-  const wishes = dog.wishes
-  const change = (part: Partial<Wishes>) => void wish({ ...wishes, ...part })
+  const wishes = useWished(dog, 'wishes') ?? dog.wishes
+  const change = (part: Partial<Wishes>) => wish({ ...plain(wishes), ...part })
   const fullness = wishes.fullness === 0 ? '0' : wishes.fullness > 0 ? '0.6' : '-0.6'
   return (
     <div>

@@ -1,6 +1,8 @@
 import { useQueryClient } from '@tanstack/react-query'
-import { useEffect, useReducer, useRef, useState } from 'react'
+import { useEffect, useRef, useState } from 'react'
 import { api, Trouble, type Dog, type Wishes } from '../../api/client'
+import { askChange, change, partOf, useKept } from '../../outbox/useOutbox'
+import { useKeptPast } from '../../ui/keptPast'
 import { begin, outlineReducer, type OutlineState } from './outlineMachine'
 
 const AGAIN_MS = 2000
@@ -8,8 +10,13 @@ const AGAIN_MS = 2000
 /** The Outline stage: its machine, drawn anew by the server as it changes, kept on request. */
 export function useOutline(dog: Dog) {
   const saved = dog.saved_outline
-  const [state, act] = useReducer(outlineReducer, saved, (s) =>
-    begin(s?.family ?? 'round', s?.params ?? {}, s?.schools ?? {}, Boolean(s)),
+  // What was tried and not kept yet comes back too, as long as nobody has kept another outline since.
+  const [state, act] = useKeptPast(
+    outlineReducer,
+    () => begin(saved?.family ?? 'round', saved?.params ?? {}, saved?.schools ?? {}, Boolean(saved)),
+    () => saved?.saved ?? '',
+    `outline.${dog.id}.${dog.visits.at(-1)?.id ?? 0}`,
+    ({ family, params, schools, kept }) => ({ family, params, schools, kept }),
   )
   const [trouble, setTrouble] = useState<Trouble | null>(null)
   const queries = useQueryClient()
@@ -25,9 +32,8 @@ export function useOutline(dog: Dog) {
   }
   const keep = () =>
     attempt(async () => {
-      await api.saveOutline(dog.id, asked(state))
+      await askChange(dog, 'outline', asked(state))
       act({ type: 'kept' })
-      await queries.invalidateQueries({ queryKey: ['dog', dog.id] })
     })
   /** Head, coat or wishes are other ones: everything that rests on them is drawn anew. */
   async function groundChanged() {
@@ -44,17 +50,16 @@ export function useOutline(dog: Dog) {
     act({ type: 'ground_changed' })
     void queries.invalidateQueries({ queryKey: ['thumb', dog.id] })
     void queries.invalidateQueries({ queryKey: ['mesh', dog.id] })
-  }, [looked, queries, dog.id])
+  }, [looked, queries, dog.id, act])
   const traceAgain = () =>
     attempt(async () => {
       await Promise.all(dog.photos.map((photo) => api.lookAgain(photo.id)))
       await groundChanged()
     })
-  const wish = (wishes: Wishes) =>
-    attempt(async () => {
-      queries.setQueryData(['dog', dog.id], await api.putWishes(dog.id, wishes))
-      await groundChanged()
-    })
+  const wish = (wishes: Wishes) => change(dog, 'wishes', { ...wishes, words: null })
+  useKept((part) => {
+    if (part === partOf(dog.id, 'wishes')) void groundChanged()
+  })
   return {
     state,
     act,

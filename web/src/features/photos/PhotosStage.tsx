@@ -1,10 +1,12 @@
 import { Radio, RadioGroup } from '@headlessui/react'
-import { ArrowRight, Images, Undo2 } from 'lucide-react'
+import { ArrowRight, Images } from 'lucide-react'
 import { useRef, useState, type DragEvent } from 'react'
 import { Link, useNavigate } from 'react-router'
 import { useDog } from '../../app/Visit'
 import type { State, View } from '../../api/client'
 import { Button } from '../../ui/Button'
+import { Notice } from '../../ui/Notice'
+import { UndoButtons } from '../../ui/UndoButtons'
 import { ComingIn } from './ComingIn'
 import { PhotoDesk } from './PhotoDesk'
 import { ACCEPT, PhotoSlot } from './PhotoSlot'
@@ -54,11 +56,7 @@ export function PhotosStage() {
           ))}
         </RadioGroup>
         <div className="flex items-center gap-3">
-          {photos.lastRemoved !== null && (
-            <Button onClick={photos.bringBack}>
-              <Undo2 size={18} aria-hidden /> Bring the photo back
-            </Button>
-          )}
+          <UndoButtons undo={photos.undo} redo={photos.redo} />
           <Button onClick={() => many.current?.click()}>
             <Images size={18} aria-hidden /> Several at once
           </Button>
@@ -86,6 +84,7 @@ export function PhotosStage() {
           )}
         </div>
       </div>
+      {photos.wrong && <Notice tone="warn">{photos.wrong}</Notice>}
       <ComingIn state={sorting.state} act={sorting.act} />
       <div className="grid flex-1 grid-cols-2 gap-3">
         {VIEWS.map((view) => (

@@ -14,7 +14,7 @@ export type EdgeState = {
 }
 
 export type EdgeAction =
-  | { type: 'loaded'; line: EdgeLine }
+  | { type: 'loaded'; line: EdgeLine; past: readonly EdgeLine[]; future: readonly EdgeLine[] }
   | { type: 'changed'; line: EdgeLine }
   | { type: 'tool'; tool: EdgeTool }
   | { type: 'radius'; radiusPx: number }
@@ -34,7 +34,7 @@ export const beginEdge = (radiusPx: number): EdgeState => ({
 export function edgeReducer(state: EdgeState, action: EdgeAction): EdgeState {
   switch (action.type) {
     case 'loaded':
-      return { ...state, line: action.line, past: [], future: [] }
+      return { ...state, line: action.line, past: action.past, future: action.future }
     case 'changed':
       return { ...state, line: action.line, past: [...state.past, state.line].slice(-REMEMBERED), future: [] }
     case 'tool':

@@ -1,16 +1,26 @@
 import { useQuery, useQueryClient } from '@tanstack/react-query'
 import { useCallback, useEffect, useReducer, useRef, useState } from 'react'
-import { api, type Photo } from '../../api/client'
+import { api, type Photo, type Trouble } from '../../api/client'
 import { inTurn } from '../../ui/inTurn'
+import { keepPast, withPast } from '../../ui/keptPast'
 import { beginEdge, edgeReducer, type EdgeLine } from './edgeMachine'
 
 const BRUSH_SHARE = 0.02
 const KEPT_MS = 400
 
+const pastName = (photoId: number) => `edge.${photoId}`
+
+/** Undo and redo of an edge as they were before a reload. */
+function recalledPast(photoId: number, line: EdgeLine) {
+  const none: { past: EdgeLine[]; future: EdgeLine[] } = { past: [], future: [] }
+  return withPast(none, line, pastName(photoId), sessionStorage)
+}
+
 /** One photo's edge: loaded when the machine has found it, kept as it is corrected. */
 export function useEdge(photo: Photo) {
   const queries = useQueryClient()
   const [state, act] = useReducer(edgeReducer, BRUSH_SHARE * photo.width_px, beginEdge)
+  const base = useRef<string | null>(null)
   const [trouble, setTrouble] = useState('')
   const kept = useRef<EdgeLine>([])
   const found = useQuery({
@@ -21,9 +31,14 @@ export function useEdge(photo: Photo) {
   })
   useEffect(() => {
     if (!found.data) return
-    kept.current = found.data
-    act({ type: 'loaded', line: found.data })
-  }, [found.data])
+    const { value, version } = found.data
+    kept.current = value.line
+    base.current = version
+    act({ type: 'loaded', line: value.line, ...recalledPast(photo.id, value.line) })
+  }, [found.data, photo.id])
+  useEffect(() => {
+    if (state.line.length) keepPast(state, state.line, pastName(photo.id), sessionStorage)
+  }, [state, photo.id])
   // Changes go out one after the other, so that the server ends with the line that is seen.
   const [oneByOne] = useState(() => inTurn(1))
   const change = useCallback(
@@ -34,14 +49,23 @@ export function useEdge(photo: Photo) {
           setTrouble('')
           await queries.invalidateQueries({ queryKey: ['dog'] })
         } catch (error) {
-          setTrouble((error as Error).message)
+          const trouble = error as Trouble
+          setTrouble(trouble.message)
+          if (!trouble.overtaken) return
+          // Another tablet drew it meanwhile: theirs is shown, undo leads back to this one's.
+          const theirs = (trouble.overtaken.now ?? []) as EdgeLine
+          base.current = trouble.overtaken.version
+          kept.current = theirs
+          setTrouble('Another tablet changed this edge meanwhile: theirs is shown. Undo brings yours back.')
+          act({ type: 'changed', line: theirs })
         }
       }),
     [oneByOne, queries],
   )
   const keep = useCallback(
     async (line: EdgeLine) => {
-      await api.putEdge(photo.id, line)
+      const { version } = await api.putEdge(photo.id, line, base.current)
+      base.current = version
       kept.current = line
     },
     [photo.id],
@@ -67,7 +91,9 @@ export function useEdge(photo: Photo) {
     change(async () => {
       // A pull that is not kept yet goes first, so that the stroke falls on the line that is seen.
       if (unkept()) await keep(seen.current)
-      const line = await api.brushEdge(photo.id, stroke, state.radiusPx, add)
+      const { value, version } = await api.brushEdge(photo.id, stroke, state.radiusPx, add)
+      const { line } = value
+      base.current = version
       kept.current = line
       act({ type: 'changed', line })
     })

@@ -1,6 +1,8 @@
 import { useQueryClient } from '@tanstack/react-query'
 import { useState } from 'react'
 import { api, type Dog, type Photo, type State, type View } from '../../api/client'
+import { useKeptPast } from '../../ui/keptPast'
+import { inverse, nothingDone, photosPastReducer, type Did } from './photosPast'
 
 export type Progress =
   { kind: 'idle' } | { kind: 'sending'; name: string } | { kind: 'refused'; reason: string }
@@ -11,7 +13,13 @@ const slot = (view: View, state: State) => `${view}/${state}`
 export function usePhotos(dog: Dog) {
   const queries = useQueryClient()
   const [slots, setSlots] = useState<Record<string, Progress>>({})
-  const [lastRemoved, setLastRemoved] = useState<number | null>(null)
+  const [past, act] = useKeptPast(
+    photosPastReducer,
+    () => nothingDone,
+    () => '',
+    `photos.${dog.id}.${dog.visits.at(-1)?.id ?? 0}`,
+  )
+  const [wrong, setWrong] = useState('')
   const refresh = () => queries.invalidateQueries({ queryKey: ['dog', dog.id] })
   const put = (key: string, progress: Progress) => setSlots((all) => ({ ...all, [key]: progress }))
 
@@ -19,7 +27,8 @@ export function usePhotos(dog: Dog) {
     const key = slot(view, state)
     put(key, { kind: 'sending', name: file.name })
     try {
-      await api.addPhoto(dog.id, file, view, state)
+      const added = await api.addPhoto(dog.id, file, view, state)
+      act({ type: 'did', did: { kind: 'added', photo: added.id } })
       await refresh()
       put(key, { kind: 'idle' })
     } catch (error) {
@@ -30,7 +39,7 @@ export function usePhotos(dog: Dog) {
   async function remove(photo: Photo) {
     try {
       await api.removePhoto(photo.id)
-      setLastRemoved(photo.id)
+      act({ type: 'did', did: { kind: 'removed', photo: photo.id } })
       await refresh()
     } catch (error) {
       put(slot(photo.view, photo.state), { kind: 'refused', reason: (error as Error).message })
@@ -39,7 +48,9 @@ export function usePhotos(dog: Dog) {
 
   async function move(photo: Photo, view: View, state: State, spare: boolean) {
     try {
-      await api.movePhoto(photo.id, view, state, spare)
+      await api.movePhoto(photo.id, view, state, spare, photo.versions['slot'] ?? null)
+      const from = { view: photo.view, state: photo.state, spare: photo.spare }
+      act({ type: 'did', did: { kind: 'moved', photo: photo.id, from, to: { view, state, spare } } })
       await refresh()
     } catch (error) {
       put(slot(view, state), { kind: 'refused', reason: (error as Error).message })
@@ -51,10 +62,17 @@ export function usePhotos(dog: Dog) {
     await refresh()
   }
 
-  async function bringBack() {
-    if (lastRemoved === null) return
-    await api.restorePhoto(lastRemoved)
-    setLastRemoved(null)
+  /** Take back the last thing done, or do again what was taken back. */
+  async function back(way: 'undone' | 'redone') {
+    const did = way === 'undone' ? past.past.at(-1) : past.future[0]
+    if (!did) return
+    try {
+      await again(way === 'undone' ? inverse(did) : did)
+      act({ type: way })
+      setWrong('')
+    } catch (error) {
+      setWrong((error as Error).message)
+    }
     await refresh()
   }
 
@@ -63,9 +81,21 @@ export function usePhotos(dog: Dog) {
     remove,
     move,
     stop,
-    bringBack,
-    lastRemoved,
+    undo: past.past.length ? () => void back('undone') : null,
+    redo: past.future.length ? () => void back('redone') : null,
+    wrong,
     inSlot: (view: View, state: State) => dog.photos.find((p) => p.view === view && p.state === state),
     progress: (view: View, state: State): Progress => slots[slot(view, state)] ?? { kind: 'idle' },
+  }
+}
+
+function again(did: Did): Promise<unknown> {
+  switch (did.kind) {
+    case 'added':
+      return api.restorePhoto(did.photo)
+    case 'removed':
+      return api.removePhoto(did.photo)
+    case 'moved':
+      return api.movePhoto(did.photo, did.to.view, did.to.state, did.to.spare, null)
   }
 }

@@ -5,14 +5,7 @@ import { useNavigate } from 'react-router'
 import { api } from '../../api/client'
 import { Button } from '../../ui/Button'
 import { Notice } from '../../ui/Notice'
-
-const COATS = [
-  { id: 'standing', words: 'Standing', hint: 'blown out, it stays up' },
-  { id: 'curl', words: 'Curly', hint: 'springs back' },
-  { id: 'wavy', words: 'Wavy', hint: 'bends as it falls' },
-  { id: 'fine_drop', words: 'Fine, dropping', hint: 'hangs from the skin' },
-  { id: 'harsh', words: 'Harsh', hint: 'wiry, for pulling' },
-]
+import { COATS } from './coats'
 
 /** A name and how the coat stands: what the plan needs before any photo. */
 export function NewDogDialog({ open, onClose }: { open: boolean; onClose: () => void }) {
@@ -24,7 +17,7 @@ export function NewDogDialog({ open, onClose }: { open: boolean; onClose: () => 
     mutationFn: () => api.addDog({ name, coat, breed: '' }),
     onSuccess: async (dog) => {
       await queries.invalidateQueries({ queryKey: ['today'] })
-      go(`/dogs/${dog.id}/photos`)
+      void go(`/dogs/${dog.id}/wishes`)
     },
   })
   return (
@@ -74,7 +67,7 @@ export function NewDogDialog({ open, onClose }: { open: boolean; onClose: () => 
                 Not now
               </Button>
               <Button look="firm" type="submit" disabled={!name.trim() || add.isPending}>
-                Go on to photos
+                Go on
               </Button>
             </div>
           </form>

@@ -1,111 +1,119 @@
 import { useQuery } from '@tanstack/react-query'
-import { ChevronRight, Plus, Scissors } from 'lucide-react'
+import { CalendarDays, CalendarPlus, ChevronLeft, ChevronRight, Plus, Scissors, Store } from 'lucide-react'
 import { useState } from 'react'
-import { Link } from 'react-router'
-import { STAGES, Tape } from '../../app/Tape'
-import { api, screenUrl, type Dog } from '../../api/client'
+import { Link, useSearchParams } from 'react-router'
+import { Tape } from '../../app/Tape'
+import { api } from '../../api/client'
 import { Button } from '../../ui/Button'
 import { Notice } from '../../ui/Notice'
 import { Settings } from '../../ui/Settings'
+import { BookDialog, type Booked } from './BookDialog'
+import { BringBack } from './BringBack'
+import { dayAfter, dayWords } from './days'
+import { DueCard } from './DueCard'
+import { FindDog } from './FindDog'
 import { NewDogDialog } from './NewDogDialog'
+
+const LINK =
+  'inline-flex min-h-12 items-center gap-2 rounded-lg border border-rule bg-sheet px-4 font-semibold hover:border-ink'
+const OTHERS_MS = 15_000
 
 /** Dogs in the order of the day; one tap goes on where a visit stands. */
 export function Today() {
-  const today = useQuery({ queryKey: ['today'], queryFn: api.today })
+  const [search, setSearch] = useSearchParams()
+  const chosen = search.get('day')
+  const today = useQuery({
+    queryKey: ['today', chosen],
+    queryFn: () => api.today(chosen),
+    refetchInterval: OTHERS_MS,
+    placeholderData: (before) => before,
+  })
   const [adding, setAdding] = useState(false)
+  const [booking, setBooking] = useState<Booked | null>(null)
+  const day = today.data?.day
+  const go = (by: number) => day && setSearch({ day: dayAfter(day, by) })
   return (
     <div className="flex h-full flex-col">
       <Tape>
         <Settings />
       </Tape>
-      <main className="mx-auto w-full max-w-5xl flex-1 overflow-auto p-6">
-        <div className="mb-5 flex items-center justify-between">
-          <h1 className="text-3xl font-bold tracking-tight">Today</h1>
-          <span className="flex items-center gap-3">
-            <Link
-              to="/kit"
-              className="inline-flex min-h-12 items-center gap-2 rounded-lg border border-rule bg-sheet px-4 font-semibold hover:border-ink"
-            >
+      <main className="min-h-0 flex-1 overflow-auto p-5">
+        <div className="mx-auto flex max-w-6xl flex-col gap-4">
+          <header className="flex flex-wrap items-center gap-x-3 gap-y-2">
+            <h1 className="mr-1 text-3xl font-bold tracking-tight">
+              {!day || today.data?.today ? 'Today' : dayWords(day)}
+            </h1>
+            <Button onClick={() => go(-1)} aria-label="The day before">
+              <ChevronLeft size={20} aria-hidden />
+            </Button>
+            <Button onClick={() => go(1)} aria-label="The day after">
+              <ChevronRight size={20} aria-hidden />
+            </Button>
+            <input
+              type="date"
+              aria-label="Day"
+              value={day ?? ''}
+              onChange={(event) => event.target.value && setSearch({ day: event.target.value })}
+              className="h-12 rounded-lg border border-rule bg-sheet px-3"
+            />
+            {today.data && !today.data.today && <Button onClick={() => setSearch({})}>Today</Button>}
+            <span className="ml-auto flex flex-wrap items-center gap-2">
+              <FindDog />
+              <Button onClick={() => setBooking({ kind: 'new', day: day ?? '', dog: null })}>
+                <CalendarPlus size={18} aria-hidden /> Book
+              </Button>
+              <Button look="firm" onClick={() => setAdding(true)}>
+                <Plus size={20} aria-hidden /> New dog
+              </Button>
+            </span>
+          </header>
+          <BringBack />
+          {today.failureReason && !today.data && <Notice tone="warn">{today.failureReason.message}</Notice>}
+          {today.isPending && !today.failureReason && <Notice>Fetching the day…</Notice>}
+          {today.data?.dogs.length === 0 && (
+            <EmptyDay today={today.data.today} onAdd={() => setAdding(true)} />
+          )}
+          <ul className="flex flex-col gap-2.5" data-day={day}>
+            {today.data?.dogs.map((due) => (
+              <li key={`${due.dog_id}-${due.booking?.id ?? 'open'}`}>
+                <DueCard
+                  due={due}
+                  onChange={(booked) => setBooking({ kind: 'change', booking: booked, dog: due })}
+                />
+              </li>
+            ))}
+          </ul>
+          <nav aria-label="The salon" className="flex flex-wrap gap-2">
+            <Link to="/kit" className={LINK}>
               <Scissors size={18} aria-hidden /> Kit
             </Link>
-            <Button onClick={() => setAdding(true)}>
-              <Plus size={20} aria-hidden /> New dog
-            </Button>
-          </span>
+            <Link to="/salon" className={LINK}>
+              <Store size={18} aria-hidden /> Salon
+            </Link>
+            <a href="/api/calendar.ics" download className={LINK}>
+              <CalendarDays size={18} aria-hidden /> The book as a calendar file
+            </a>
+          </nav>
         </div>
-        {today.failureReason && !today.data && <Notice tone="warn">{today.failureReason.message}</Notice>}
-        {today.isPending && !today.failureReason && <Notice>Fetching today’s dogs…</Notice>}
-        {today.data?.length === 0 && <EmptySalon onAdd={() => setAdding(true)} />}
-        <ul className="flex flex-col gap-4">
-          {today.data?.map((dog) => (
-            <li key={dog.id}>
-              <DogCard dog={dog} />
-            </li>
-          ))}
-        </ul>
       </main>
       <NewDogDialog open={adding} onClose={() => setAdding(false)} />
+      {booking && <BookDialog booked={booking} onClose={() => setBooking(null)} />}
     </div>
   )
 }
 
-function EmptySalon({ onAdd }: { onAdd: () => void }) {
+function EmptyDay({ today, onAdd }: { today: boolean; onAdd: () => void }) {
   return (
     <div className="graph rounded-xl border border-rule p-12 text-center">
-      <p className="mb-2 text-2xl font-bold">No dogs yet</p>
+      <p className="mb-2 text-2xl font-bold">No dogs {today ? 'yet' : 'booked on this day'}</p>
       <p className="mb-6 text-quiet">
-        Enter the first one. Two photos and a calliper reading are enough for an outline with lengths.
+        {today
+          ? 'Enter the first one, or find a dog that was here before. Two photos and a calliper reading are enough for an outline with lengths.'
+          : 'Book one, or go back to today.'}
       </p>
       <Button look="firm" onClick={onAdd}>
-        <Plus size={20} aria-hidden /> Enter a dog
+        <Plus size={20} aria-hidden /> New dog
       </Button>
     </div>
-  )
-}
-
-const COATS: Record<string, string> = {
-  standing: 'standing coat',
-  harsh: 'harsh coat',
-  curl: 'curly coat',
-  wavy: 'wavy coat',
-  fine_drop: 'fine drop coat',
-}
-
-function DogCard({ dog }: { dog: Dog }) {
-  const front = dog.photos.find((photo) => photo.view === 'front') ?? dog.photos[0]
-  const next = STAGES.find((stage) => dog.stages[stage.id] !== 'done') ?? STAGES[STAGES.length - 1]
-  return (
-    <Link
-      to={`/dogs/${dog.id}/${next?.id}`}
-      className="group flex items-stretch overflow-hidden rounded-xl border border-rule bg-sheet hover:border-ink"
-    >
-      {front ? (
-        <img
-          src={screenUrl(front)}
-          alt={`${dog.name} from the ${front.view}`}
-          className="h-40 w-52 object-cover"
-        />
-      ) : (
-        <span className="graph grid h-40 w-52 place-items-center text-quiet">no photo yet</span>
-      )}
-      <span className="flex flex-1 flex-col justify-center gap-1 px-6">
-        <span className="flex items-baseline gap-3">
-          <span className="text-2xl font-bold">{dog.name}</span>
-          <span className="text-lg text-quiet">{dog.starts}</span>
-        </span>
-        <span className="text-quiet">{[dog.breed, COATS[dog.coat]].filter(Boolean).join(' · ')}</span>
-        {dog.note && <span>{dog.note}</span>}
-        <span className="mt-2 flex gap-4 text-sm">
-          {STAGES.map((stage) => (
-            <span key={stage.id} className={dog.stages[stage.id] === 'done' ? 'font-semibold' : 'text-quiet'}>
-              {dog.stages[stage.id] === 'done' ? '✓' : '○'} {stage.words.toLowerCase()}
-            </span>
-          ))}
-        </span>
-      </span>
-      <span className="flex items-center gap-1 px-6 text-lg font-semibold group-hover:underline">
-        {next?.words} <ChevronRight aria-hidden />
-      </span>
-    </Link>
   )
 }

@@ -1,0 +1,186 @@
+"""Routes of the salon: its first start, the passcode, backups."""
+
+from __future__ import annotations
+
+import shutil
+import tempfile
+from functools import partial
+from pathlib import Path
+
+from fastapi import APIRouter, Request, Response, UploadFile
+
+from dapwick import __version__
+from dapwick.api import salon_schemas as n
+from dapwick.api.at_hand import Network, Store, TheDoor, Work
+from dapwick.core.errors import BadInput
+from dapwick.devices.network import Reach
+from dapwick.exports.address_code import address_svg
+from dapwick.records.store import SalonStore
+from dapwick.service import backups, salon
+
+router = APIRouter()
+COOKIE = "dapwick_session"
+COOKIE_AGE_S = 60 * 24 * 3600
+SVG = {200: {"content": {"image/svg+xml": {}}}}
+ZIP = {200: {"content": {"application/zip": {}}}}
+
+
+@router.get("/salon")
+def get_salon(store: Store, reach: Network) -> n.SalonOut:
+    return _salon(store, reach)
+
+
+@router.post("/salon/start")
+def post_start(given: n.BeginningIn, store: Store, reach: Network) -> n.SalonOut:
+    """The first start: with the demo dogs, or with nobody."""
+    if given.kind == "demo":
+        salon.start_demo(store)
+    else:
+        salon.start_empty(store, given.name)
+    return _salon(store, reach)
+
+
+@router.put("/salon/name")
+def put_name(given: n.NameIn, store: Store, reach: Network) -> n.SalonOut:
+    salon.name_salon(store, given.name)
+    return _salon(store, reach)
+
+
+@router.post("/salon/demo")
+def post_demo(given: n.DemoIn, store: Store, reach: Network) -> n.SalonOut:
+    """Demo dogs as on the first day, or away for good; other dogs stay."""
+    (salon.reset_demo if given.do == "reset" else salon.remove_demo)(store)
+    return _salon(store, reach)
+
+
+@router.get("/salon/address.svg", response_class=Response, responses=SVG)
+def get_address(reach: Network) -> Response:
+    """The tablet's address as a square code."""
+    if reach.address is None:
+        raise BadInput(
+            "no other machine reaches this salon", expected="a start with --host 0.0.0.0", got="this machine only",
+            where="address",
+        )  # fmt: skip
+    return Response(address_svg(reach.address), media_type="image/svg+xml")
+
+
+@router.get("/entrance")
+def get_entrance(request: Request, door: TheDoor, reach: Network) -> n.EntranceOut:
+    known = not reach.network or door.knows(request.cookies.get(COOKIE))
+    return n.EntranceOut(passcode=reach.network, entered=known)
+
+
+@router.post("/entrance")
+def post_entrance(given: n.CodeIn, response: Response, door: TheDoor, reach: Network) -> n.EntranceOut:
+    """Give the passcode; the tablet is known from then on."""
+    if reach.network:
+        token = door.enter(given.code)
+        response.set_cookie(COOKIE, token, max_age=COOKIE_AGE_S, httponly=True, samesite="strict", path="/")
+    return n.EntranceOut(passcode=reach.network, entered=True)
+
+
+@router.delete("/entrance")
+def delete_entrance(request: Request, response: Response, door: TheDoor, reach: Network) -> n.EntranceOut:
+    door.leave(request.cookies.get(COOKIE))
+    response.delete_cookie(COOKIE, path="/", httponly=True, samesite="strict")
+    return n.EntranceOut(passcode=reach.network, entered=not reach.network)
+
+
+@router.put("/passcode", status_code=204)
+def put_passcode(given: n.CodeIn, door: TheDoor) -> None:
+    """A new one; every tablet has to give it."""
+    door.change(given.code)
+
+
+@router.get("/backups")
+def get_backups(store: Store) -> n.BackupsOut:
+    return _backups(store)
+
+
+@router.put("/backups/setting")
+def put_backup_setting(given: n.BackupSettingIO, store: Store) -> n.BackupsOut:
+    backups.set_backup(store, given.daily, given.folder)
+    return _backups(store)
+
+
+@router.post("/backups", status_code=202)
+def post_backup(store: Store, work: Work) -> n.ErrandOut:
+    """Make one now."""
+    return _errand(work.start("a backup", partial(backups.back_up, store)))
+
+
+@router.get("/backups/{name:path}/file", response_class=Response, responses=ZIP)
+def get_backup_file(name: str, store: Store) -> Response:
+    from fastapi.responses import FileResponse
+
+    path = backups.backup_path(store, name)
+    return FileResponse(path, media_type="application/zip", filename=path.name)
+
+
+@router.post("/backups/restore", status_code=202)
+def post_restore(given: n.RestoreIn, store: Store, work: Work) -> n.ErrandOut:
+    """Put one of the list back; the records of now can be had again."""
+    path = backups.backup_path(store, given.name)
+    return _errand(work.start("putting a backup back", partial(backups.restore, store, path)))
+
+
+@router.post("/backups/file", status_code=202)
+def post_restore_file(file: UploadFile, store: Store, work: Work) -> n.ErrandOut:
+    """Put a backup back that was kept elsewhere."""
+    folder = Path(tempfile.mkdtemp(dir=store.folder, prefix=".coming-"))
+    path = folder / "given.zip"
+    with path.open("wb") as out:
+        shutil.copyfileobj(file.file, out)
+
+    def put_back(step: backups.Step) -> dict[str, object]:
+        try:
+            return backups.restore(store, path, step)
+        finally:
+            shutil.rmtree(folder, ignore_errors=True)
+
+    return _errand(work.start("putting a backup back", put_back))
+
+
+@router.post("/backups/undo")
+def post_undo(store: Store) -> n.UndoneOut:
+    """Records as they were before the last restore."""
+    return n.UndoneOut(of=backups.undo_restore(store))
+
+
+@router.get("/errands/{errand_id}")
+def get_errand(errand_id: int, work: Work) -> n.ErrandOut:
+    return _errand(work.errand(errand_id))
+
+
+@router.delete("/errands/{errand_id}")
+def delete_errand(errand_id: int, work: Work) -> n.ErrandOut:
+    return _errand(work.stop(errand_id))
+
+
+def _salon(store: SalonStore, reach: Reach) -> n.SalonOut:
+    found = salon.salon_of(store)
+    return n.SalonOut(
+        name=found.name,
+        started=found.started,
+        demo=found.demo,
+        network=reach.network,
+        address=reach.address,
+        version=__version__,
+    )
+
+
+def _backups(store: SalonStore) -> n.BackupsOut:
+    setting = backups.setting_of(store)
+    kept = store.kept_before()
+    return n.BackupsOut(
+        daily=setting.daily,
+        folder=str(backups.folder_of(store)),
+        last=setting.last,
+        trouble=setting.trouble,
+        backups=[n.BackupOut.model_validate(one) for one in backups.backups(store)],
+        undo=kept[0].stem.removeprefix("before-restore-") if kept else None,
+    )
+
+
+def _errand(errand: object) -> n.ErrandOut:
+    return n.ErrandOut.model_validate(errand, from_attributes=True)

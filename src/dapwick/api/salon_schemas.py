@@ -1,0 +1,93 @@
+"""Wire shapes of the salon: name and first start, network, passcode, backups, long work."""
+
+from __future__ import annotations
+
+from typing import Any, Literal
+
+from pydantic import BaseModel, Field
+
+
+class SalonOut(BaseModel):
+    """started: it was chosen how to begin; network: other machines reach it at address; version: of the program."""
+
+    name: str
+    started: bool
+    demo: bool
+    network: bool
+    address: str | None
+    version: str
+
+
+class BeginningIn(BaseModel):
+    kind: Literal["demo", "empty"]
+    name: str = Field(default="", max_length=60)
+
+
+class NameIn(BaseModel):
+    name: str = Field(max_length=60)
+
+
+class DemoIn(BaseModel):
+    do: Literal["reset", "remove"]
+
+
+class CodeIn(BaseModel):
+    code: str = Field(max_length=64)
+
+
+class EntranceOut(BaseModel):
+    """Whether the passcode counts here, and whether this tablet has given it."""
+
+    passcode: bool
+    entered: bool
+
+
+class BackupSettingIO(BaseModel):
+    """folder: a whole path, or nothing for beside the records."""
+
+    daily: bool
+    folder: str = Field(default="", max_length=400)
+
+
+class BackupOut(BaseModel):
+    """whole: photos and all in one file; else its photos lie beside it."""
+
+    name: str
+    made: str
+    photos: int
+    bytes: int
+    whole: bool
+    trouble: str
+
+
+class BackupsOut(BaseModel):
+    """folder: where they lie; last: the day of the latest daily one; undo: moment of the records that the last restore
+    replaced."""
+
+    daily: bool
+    folder: str
+    last: str | None
+    trouble: str
+    backups: list[BackupOut]
+    undo: str | None
+
+
+class RestoreIn(BaseModel):
+    name: str = Field(max_length=200)
+
+
+class ErrandOut(BaseModel):
+    """Long work: how it is doing, and what came of it."""
+
+    id: int
+    what: str
+    kind: Literal["working", "done", "stopped", "failed"]
+    words: str
+    share: float
+    result: dict[str, Any] | None
+
+
+class UndoneOut(BaseModel):
+    """The moment of the records that are back."""
+
+    of: str

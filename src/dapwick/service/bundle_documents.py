@@ -1,0 +1,116 @@
+"""The documents of a dog bundle: everything kept of a dog, checked as it comes in."""
+
+from __future__ import annotations
+
+from datetime import datetime
+from typing import Annotated, Any
+
+from pydantic import BaseModel, ConfigDict, Field
+
+from dapwick.core.marks import View
+from dapwick.core.prior import Carriage, Muzzle
+from dapwick.service.headfile import HandMeasureEntry, Line, MarkEntry, ProbeEntry, State, WishesEntry
+
+Hash = Annotated[str, Field(pattern="^[0-9a-f]{64}$")]
+Size = Annotated[int, Field(gt=0, le=100_000)]
+
+
+class _Kept(BaseModel):
+    """Made from rows by their attributes; fields of later versions are passed over."""
+
+    model_config = ConfigDict(from_attributes=True, extra="ignore")
+
+
+class PhotoDocument(_Kept):
+    view: View
+    state: State
+    file_name: str = Field(max_length=200)
+    content_hash: Hash
+    width_px: Size
+    height_px: Size
+    focal_px: float | None = None
+    taken: datetime | None = None
+    marks: dict[str, Any]
+    coat_edge: Line | None = None
+    edge_by_hand: bool = False
+    looked: dict[str, Any] | None = None
+    spare: bool = False
+    removed: datetime | None = None
+
+
+class OutlineDocument(_Kept):
+    family: str = Field(max_length=24)
+    params: dict[str, float]
+    schools: dict[str, str]
+    zones: list[dict[str, Any]]
+    inputs_hash: str = Field(max_length=64)
+    rests_on: dict[str, str]
+    lines: dict[str, Line]
+    version: str = Field(max_length=40)
+    saved: datetime
+
+
+class StepDocument(_Kept):
+    step: str = Field(max_length=80)
+    rule: str = Field(max_length=40)
+    state: str = Field(max_length=8)
+    usual_min: float
+    seconds: float | None = None
+    tool: str = Field(default="", max_length=60)
+    length_mm: float | None = None
+    notes: list[str] = []
+    at: datetime
+
+
+class CutDocument(_Kept):
+    sheet: dict[str, Any]
+    inputs_hash: str = Field(max_length=64)
+    stylist: str = Field(max_length=40)
+    started: datetime
+    ended: datetime | None = None
+    stopped_after: str | None = None
+    steps: list[StepDocument] = []
+
+
+class VisitDocument(_Kept):
+    created: datetime
+    ended: datetime | None = None
+    note: str = Field(default="", max_length=400)
+    next_note: str = Field(default="", max_length=400)
+    owner_words: str = Field(default="", max_length=1000)
+    hand_measures: list[dict[str, Any]] = []
+    coat_probes: list[dict[str, Any]] = []
+    bone: dict[str, Any] | None = None
+    measures: dict[str, Any] | None = None
+    wishes: dict[str, Any] = {}
+    stylist: str = Field(default="", max_length=40)
+    photos: list[PhotoDocument] = []
+    outlines: list[OutlineDocument] = []
+    cuts: list[CutDocument] = []
+
+
+class DogDocument(_Kept):
+    """variants: the salon's own outlines that its visits used, by the key they are named with here."""
+
+    uid: str = Field(pattern="^[0-9a-f]{32}$")
+    name: str = Field(min_length=1, max_length=80)
+    breed: str = Field(default="", max_length=120)
+    coat: str
+    born: str | None = None
+    muzzle: Muzzle = "any"
+    ears: Carriage = "any"
+    traits: list[str] = []
+    visits: list[VisitDocument] = Field(min_length=1)
+    variants: dict[str, dict[str, Any]] = {}
+
+
+def check_visit(visit: VisitDocument) -> None:
+    """What the types above do not say: marks, readings and wishes as a head file has them. Raises ValidationError."""
+    for photo in visit.photos:
+        for mark in photo.marks.values():
+            MarkEntry.model_validate(mark)
+    for reading in visit.hand_measures:
+        HandMeasureEntry.model_validate(reading)
+    for probe in visit.coat_probes:
+        ProbeEntry.model_validate(probe)
+    WishesEntry.model_validate(visit.wishes)

@@ -1,0 +1,228 @@
+"""Dog bundles: everything of one dog out into a file, and back in on another machine as the same dog."""
+
+from __future__ import annotations
+
+import hashlib
+import json
+from pathlib import PurePath
+from typing import Any, Final
+
+from pydantic import ValidationError
+from sqlalchemy.orm import Session
+
+from dapwick.core.errors import BadInput
+from dapwick.core.head.stand import STAND_FACTOR
+from dapwick.core.outlines.variant import read_variant
+from dapwick.core.plan.handling import checked_traits
+from dapwick.exports.bundle import read_bundle, write_bundle
+from dapwick.records import queries
+from dapwick.records.models import (
+    CutRow,
+    CutStepRow,
+    DogRow,
+    OutlineRow,
+    PhotoRow,
+    VariantRow,
+    VisitRow,
+)
+from dapwick.records.store import SalonStore
+from dapwick.service.bones import unpacked
+from dapwick.service.bundle_documents import DogDocument, VisitDocument, check_visit
+from dapwick.service.cards import DogCard, card_of
+from dapwick.service.headfile import bad_field
+from dapwick.service.photos import marks_of
+from dapwick.service.variants import OWN
+from dapwick.vision.photo import LARGEST_BYTES, read_photo
+
+DOG, HEAD = "dog.json", "head.json"
+NAMED_HERE: Final = "variant-"
+
+
+def bundle_of(store: SalonStore, dog_id: int) -> bytes:
+    """One dog with all its visits and photos, byte for byte."""
+    with store.reading() as session:
+        row = queries.dog(session, dog_id)
+        variants = _variants_used(session, row)
+        document = DogDocument.model_validate(row).model_dump(mode="json")
+        document["variants"] = {here: dict(own.document) for own, here in variants.values()}
+        for visit in document["visits"]:
+            for outline in visit["outlines"]:
+                outline["family"] = (
+                    variants[outline["family"]][1] if outline["family"] in variants else outline["family"]
+                )
+        names = {p.content_hash: photo_name(p) for visit in row.visits for p in visit.photos}
+        head = head_document(row.visits[-1], names)
+    photos = {name: store.photo_path(digest).read_bytes() for digest, name in names.items()}
+    return write_bundle({DOG: document, HEAD: head}, photos)
+
+
+def photo_name(row: PhotoRow) -> str:
+    """A photo's name in a bundle: its hash, with the ending it came with."""
+    ending = PurePath(row.file_name).suffix.lower()
+    return f"photos/{row.content_hash}{ending if ending.isascii() and ending[1:].isalnum() else '.jpg'}"
+
+
+def head_document(visit: VisitRow, names: dict[str, str]) -> dict[str, Any]:
+    """The open head file of a visit (docs/formats.md), without who cuts: that is the salon's, not the dog's."""
+    dog = visit.dog
+    return {
+        "format": "dapwick-head",
+        "version": 1,
+        "dog": {"name": dog.name, "coat": dog.coat, "born": dog.born, "muzzle": dog.muzzle, "ears": dog.ears},
+        "photos": [_photo_entry(p, names[p.content_hash]) for p in queries.photos_of(visit)],
+        "hand_measures": visit.hand_measures,
+        "coat_probes": visit.coat_probes,
+        "wishes": visit.wishes,
+        "handling": dog.traits,
+    }
+
+
+def _photo_entry(p: PhotoRow, file: str) -> dict[str, Any]:
+    edge = {"skin_edge" if p.state == "wet" else "coat_edge": p.coat_edge} if p.coat_edge else {}
+    card = (p.looked or {}).get("card")
+    return {
+        "file": file,
+        "view": p.view,
+        "state": p.state,
+        "width": p.width_px,
+        "height": p.height_px,
+        "focal_px": p.focal_px,
+        "marks": p.marks,
+        **edge,
+        **({"card": card} if card else {}),
+    }
+
+
+def take_in(store: SalonStore, data: bytes, name: str) -> DogCard:
+    """The same dog on this machine. Everything is read and checked before anything is kept; a dog that is here
+    already is not taken in twice, one that was removed comes back by Removed dogs."""
+    files = read_bundle(data, name)
+    document = _document(files, name)
+    photos = _photos(document, files, name)
+    with store.reading() as session:
+        _refuse_twin(session, document, name)
+    for digest in photos:
+        store.keep_photo(photos[digest])
+    with store.session() as session:
+        _refuse_twin(session, document, name)
+        row = _row_of(document, _variants_here(session, document))
+        session.add(row)
+        session.flush()
+        for digest in photos:
+            # A purge may have taken a file that only this dog names.
+            store.keep_photo(photos[digest])
+        return card_of(row)
+
+
+def _document(files: dict[str, bytes], name: str) -> DogDocument:
+    if DOG not in files:
+        raise BadInput("nothing of a dog in it", expected=DOG, got=", ".join(sorted(files))[:60], where=name)
+    try:
+        document = DogDocument.model_validate_json(files[DOG])
+        for visit in document.visits:
+            check_visit(visit)
+            if visit.bone:
+                unpacked(visit.bone)
+            visit_row(visit, {})
+    except ValidationError as error:
+        raise bad_field(error, f"{name}: {DOG}") from error
+    except BadInput:
+        raise
+    except (ValueError, KeyError, TypeError) as error:
+        raise BadInput(
+            "a measured head",
+            expected="marks in mm with their covariance",
+            got=str(error)[:60],
+            where=f"{name}: {DOG}",
+        ) from error
+    if document.coat not in STAND_FACTOR:
+        raise BadInput(
+            "unknown coat", expected=", ".join(STAND_FACTOR), got=document.coat[:20], where=f"{name}: {DOG}"
+        )
+    checked_traits(document.traits)
+    for variant in document.variants.values():
+        read_variant(variant)
+    return document
+
+
+def _photos(document: DogDocument, files: dict[str, bytes], name: str) -> dict[str, bytes]:
+    """Photos by hash, each of them a picture that can be read."""
+    by_hash = {
+        hashlib.sha256(data).hexdigest(): data for file, data in files.items() if file.startswith("photos/")
+    }
+    wanted = {photo.content_hash for visit in document.visits for photo in visit.photos}
+    missing = sorted(wanted - by_hash.keys())
+    if missing:
+        raise BadInput("a photo is missing", expected=f"photos/{missing[0][:12]}…", got="nothing", where=name)
+    for digest in wanted:
+        if len(by_hash[digest]) > LARGEST_BYTES:
+            raise BadInput(
+                "a photo is too large",
+                expected=f"at most {LARGEST_BYTES} bytes",
+                got=str(len(by_hash[digest])),
+                where=name,
+            )
+        read_photo(by_hash[digest], f"{name}: {digest[:12]}")
+    return {digest: by_hash[digest] for digest in sorted(wanted)}
+
+
+def _refuse_twin(session: Session, document: DogDocument, name: str) -> None:
+    twin = queries.dog_by_uid(session, document.uid)
+    if twin is None:
+        return
+    raise BadInput(
+        "this dog is here already",
+        expected="a dog that is not on this machine",
+        got=f"{twin.name}{', removed' if twin.removed else ''}",
+        where=name,
+        remedy="Bring it back under Salon, Removed dogs."
+        if twin.removed
+        else "Remove and purge it first to take this one in.",
+    )
+
+
+def _row_of(document: DogDocument, family: dict[str, str]) -> DogRow:
+    about = document.model_dump(exclude={"visits", "variants"})
+    return DogRow(**about, visits=[visit_row(visit, family) for visit in document.visits])
+
+
+def visit_row(visit: VisitDocument, family: dict[str, str]) -> VisitRow:
+    """Documents name their fields as rows do; checked on the way in."""
+    row = VisitRow(**visit.model_dump(exclude={"photos", "outlines", "cuts"}))
+    row.photos = [PhotoRow(**photo.model_dump()) for photo in visit.photos]
+    for photo in row.photos:
+        marks_of(photo)
+    row.outlines = [
+        OutlineRow(**(o.model_dump() | {"family": family.get(o.family, o.family)})) for o in visit.outlines
+    ]
+    row.cuts = [
+        CutRow(**cut.model_dump(exclude={"steps"}), steps=[CutStepRow(**s.model_dump()) for s in cut.steps])
+        for cut in visit.cuts
+    ]
+    return row
+
+
+def _variants_used(session: Session, row: DogRow) -> dict[str, tuple[VariantRow, str]]:
+    """The salon's own outlines that a dog's visits name: by their key here, the row and their key in the bundle."""
+    keys = dict.fromkeys(o.family for visit in row.visits for o in visit.outlines if o.family.startswith(OWN))
+    return {
+        key: (queries.variant(session, int(key.removeprefix(OWN))), f"{NAMED_HERE}{i + 1}")
+        for i, key in enumerate(keys)
+    }
+
+
+def _variants_here(session: Session, document: DogDocument) -> dict[str, str]:
+    """Each of the bundle's own outlines as this salon has it: the same one where it is here, else a new one."""
+    found = {}
+    for key, variant in document.variants.items():
+        same = next((v for v in queries.variants(session) if _same(v.document, variant)), None)
+        if same is None:
+            same = VariantRow(name=str(variant["name"])[:60], document=variant)
+            session.add(same)
+            session.flush()
+        found[key] = f"{OWN}{same.id}"
+    return found
+
+
+def _same(one: dict[str, Any], other: dict[str, Any]) -> bool:
+    return json.dumps(one, sort_keys=True) == json.dumps(other, sort_keys=True)

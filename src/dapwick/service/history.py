@@ -1,0 +1,139 @@
+"""A dog over time: what each visit measured, its coat by zone, the outline it was given, how long the cut took."""
+
+from __future__ import annotations
+
+from collections.abc import Sequence
+from dataclasses import dataclass
+from statistics import fmean
+from typing import Any, Final
+
+from dapwick.core.measures import NORMAL_95, RULES, measures_of
+from dapwick.core.solve import HeadSolution, solve_head
+from dapwick.records import queries
+from dapwick.records.models import CutRow, OutlineRow, VisitRow
+from dapwick.records.store import SalonStore
+from dapwick.service.cards import local_day, parts_of
+from dapwick.service.given import given_of
+from dapwick.service.versions import version_of
+
+FOLLOWED: Final = ("skull_width", "skull_length", "muzzle_length", "eye_span_outer", "ear_span")
+"""Measures worth following from visit to visit."""
+WORDS: Final = {rule.id: rule.words for rule in RULES}
+
+
+@dataclass(frozen=True)
+class Followed:
+    """A measure as one visit had it, mm, 95 % interval."""
+
+    id: str
+    words: str
+    value: float
+    low: float
+    high: float
+
+
+@dataclass(frozen=True)
+class ZoneThen:
+    """Hair of a zone on one visit, mm of length, both sides together: as it came, and as it was left by plan."""
+
+    zone: str
+    came_mm: float
+    left_mm: float
+
+
+@dataclass(frozen=True)
+class VisitThen:
+    """One visit of the history. lines: the kept outline in aligned views, mm; family and version: which, and worked
+    out by which; minutes: of the cut; notes: chips noted at the table."""
+
+    id: int
+    day: str
+    note: str
+    next_note: str
+    owner_words: str
+    stylist: str
+    measures: tuple[Followed, ...]
+    coat: tuple[ZoneThen, ...]
+    lines: dict[str, Any]
+    family: str | None
+    version: str
+    minutes: float | None
+    cut_notes: tuple[str, ...]
+
+
+@dataclass(frozen=True)
+class History:
+    """Oldest first, the open visit last. version: of the note for the next time."""
+
+    visits: tuple[VisitThen, ...]
+    next_note_version: str
+
+
+def history_of(store: SalonStore, dog_id: int) -> History:
+    with store.reading() as session:
+        dog = queries.dog(session, dog_id)
+        visits = [_then(visit) for visit in dog.visits]
+        last = dog.visits[-1]
+        given, version = given_of(last), version_of(parts_of(last)["next_note"])
+    if not visits[-1].measures:
+        head = solve_head(given)
+        if isinstance(head, HeadSolution):
+            visits[-1] = VisitThen(**{**vars(visits[-1]), "measures": _measured(head)})
+    return History(tuple(visits), version)
+
+
+def _then(visit: VisitRow) -> VisitThen:
+    kept = visit.outlines[-1] if visit.outlines else None
+    cut = visit.cuts[-1] if visit.cuts else None
+    return VisitThen(
+        visit.id,
+        local_day(visit.created).isoformat(),
+        visit.note,
+        visit.next_note,
+        visit.owner_words,
+        visit.stylist or (cut.stylist if cut else ""),
+        _kept_measures(visit.measures if visit.ended else None),
+        _coat(kept),
+        kept.lines if kept else {},
+        kept.family if kept else None,
+        kept.version if kept else "",
+        _minutes(cut),
+        tuple(dict.fromkeys(note for step in cut.steps for note in step.notes)) if cut else (),
+    )
+
+
+def _measured(head: HeadSolution) -> tuple[Followed, ...]:
+    return tuple(
+        Followed(m.id, m.words, m.value, m.low, m.high) for m in measures_of(head) if m.id in FOLLOWED
+    )
+
+
+def _kept_measures(kept: dict[str, Any] | None) -> tuple[Followed, ...]:
+    if not kept:
+        return ()
+    return tuple(
+        Followed(key, WORDS[key], value, value - NORMAL_95 * sigma, value + NORMAL_95 * sigma)
+        for key, (value, sigma) in kept["of"].items()
+        if key in FOLLOWED
+    )
+
+
+def _coat(kept: OutlineRow | None) -> tuple[ZoneThen, ...]:
+    if kept is None:
+        return ()
+    by_zone: dict[str, list[dict[str, Any]]] = {}
+    for zone in kept.zones:
+        if "now_mm" in zone:
+            by_zone.setdefault(zone["zone"], []).append(zone)
+    return tuple(
+        ZoneThen(zone, _mean(sides, "now_mm"), _mean(sides, "leave_mm")) for zone, sides in by_zone.items()
+    )
+
+
+def _mean(sides: Sequence[dict[str, Any]], key: str) -> float:
+    return round(fmean(side[key] for side in sides), 1)
+
+
+def _minutes(cut: CutRow | None) -> float | None:
+    seconds = [step.seconds for step in cut.steps if step.seconds] if cut else []
+    return round(sum(seconds) / 60.0, 1) if seconds else None

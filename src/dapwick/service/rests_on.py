@@ -1,0 +1,54 @@
+"""What a visit's results rest on, kind by kind, so that a change can be told by name and a result told stale."""
+
+from __future__ import annotations
+
+from collections.abc import Mapping
+from typing import Any, Final
+
+from dapwick.core.outlines.fit import VERSION as FIT_VERSION
+from dapwick.core.solve import VERSION as SOLVE_VERSION
+from dapwick.records import queries
+from dapwick.records.models import VisitRow
+from dapwick.service.kept import hash_of
+from dapwick.service.versions import version_of
+
+WORDS: Final[Mapping[str, str]] = {
+    "photos": "the photos",
+    "marks": "the marks",
+    "edges": "a coat's edge",
+    "readings": "a calliper reading",
+    "combs": "a comb depth",
+    "head": "the kind of head or coat",
+    "bone": "what earlier visits measured",
+    "wishes": "the wishes",
+    "version": "Dapwick's way of working it out",
+}
+GEOMETRY: Final = ("photos", "marks", "edges", "readings", "combs", "head", "bone", "version")
+
+
+def rests_on(visit: VisitRow) -> dict[str, str]:
+    """The version of each kind of input as it is now."""
+    photos = queries.photos_of(visit)
+    dog = visit.dog
+    inputs: dict[str, Any] = {
+        "photos": [[p.content_hash, p.view, p.state, (p.looked or {}).get("card")] for p in photos],
+        "marks": [p.marks for p in photos],
+        "edges": [p.coat_edge for p in photos],
+        "readings": visit.hand_measures,
+        "combs": visit.coat_probes,
+        "head": [dog.coat, dog.muzzle, dog.ears],
+        "bone": [v.bone for v in dog.visits if v.id < visit.id],
+        "wishes": visit.wishes,
+        "version": [SOLVE_VERSION, FIT_VERSION],
+    }
+    return {kind: version_of(content) for kind, content in inputs.items()}
+
+
+def geometry_hash(found: Mapping[str, str]) -> str:
+    """One key for all but the wishes: what the head and its coat are studied from."""
+    return hash_of([found[kind] for kind in GEOMETRY])
+
+
+def changed_since(then: Mapping[str, str], now: Mapping[str, str]) -> tuple[str, ...]:
+    """What changed, in words; a result from before this was kept tells nothing and counts as it is."""
+    return tuple(words for kind, words in WORDS.items() if kind in then and then[kind] != now.get(kind))

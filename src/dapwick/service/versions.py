@@ -1,0 +1,29 @@
+"""Versioned writes: a change says on top of what it was made; nobody overwrites what they have not seen.
+
+A version is the hash of the content itself, so nothing can forget to count it up, and a change that was sent twice
+because its answer was lost is no conflict: what it wanted is already there.
+"""
+
+from __future__ import annotations
+
+from typing import Any, Final
+
+from dapwick.core.errors import Overtaken
+from dapwick.service.kept import hash_of
+
+SHORT: Final = 16
+
+
+def version_of(content: Any) -> str:
+    """The name of a piece of content as it is now."""
+    return hash_of([content])[:SHORT]
+
+
+def check_base(what: str, content: Any, wanted: Any, base: str | None) -> None:
+    """Refuse to lay `wanted` over content that is no longer what the change was made on. base: the version it was
+    made on; None where nobody says, then the last word counts."""
+    if base is None or content == wanted:
+        return
+    version = version_of(content)
+    if version != base:
+        raise Overtaken(what, content, version)

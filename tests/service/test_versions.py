@@ -1,0 +1,101 @@
+"""Two tablets on one dog: nobody overwrites what they have not seen."""
+
+from __future__ import annotations
+
+import pytest
+from hypothesis import given
+from hypothesis import strategies as st
+
+from dapwick.core.errors import Overtaken
+from dapwick.core.outlines.wishes import Wishes
+from dapwick.records.store import SalonStore
+from dapwick.service import dogs
+from dapwick.service.cards import version_now
+from dapwick.service.cutting import set_stylist, set_traits
+from dapwick.service.edges import edge_of, set_edge
+from dapwick.service.kit import kit_version, salon_kit, set_kit
+from dapwick.service.photos import move_photo, set_marks
+from dapwick.service.versions import check_base, version_of
+from dapwick.service.visits import start_visit
+
+JSON = st.recursive(
+    st.none() | st.booleans() | st.integers() | st.floats(allow_nan=False) | st.text(),
+    lambda inner: st.lists(inner, max_size=3) | st.dictionaries(st.text(), inner, max_size=3),
+    max_leaves=8,
+)
+OPEN, SHORT = Wishes(eyes="open"), Wishes(beard="short")
+EDGE = [(10.0, 10.0), (400.0, 12.0), (390.0, 300.0), (12.0, 310.0)]
+
+
+@given(JSON, JSON)
+def test_a_version_names_the_content_and_nothing_else(one: object, other: object) -> None:
+    assert version_of(one) == version_of(one)
+    if version_of(one) == version_of(other):
+        check_base("it", one, None, version_of(other))
+
+
+def test_what_is_wanted_and_there_already_is_no_conflict() -> None:
+    """A change whose answer was lost comes twice."""
+    check_base("it", [1, 2], [1, 2], "made on something long gone")
+    with pytest.raises(Overtaken) as told:
+        check_base("The wishes", [1, 2], [3], version_of([0]))
+    assert told.value.now == [1, 2]
+    assert told.value.version == version_of([1, 2])
+
+
+def test_the_second_tablet_is_told_and_the_first_ones_words_stand(demo_store: SalonStore) -> None:
+    base = version_now(demo_store, 1, "wishes")
+    dogs.set_wishes(demo_store, 1, OPEN, "eyes", base)
+    with pytest.raises(Overtaken, match="wishes of Fogbell changed on another tablet"):
+        dogs.set_wishes(demo_store, 1, SHORT, "beard", base)
+    card = dogs.one_dog(demo_store, 1)
+    assert (card.wishes["eyes"], card.wishes["beard"], card.owner_words) == ("open", "any", "eyes")
+    dogs.set_wishes(demo_store, 1, SHORT, "beard", version_now(demo_store, 1, "wishes"))
+    assert dogs.one_dog(demo_store, 1).wishes["beard"] == "short"
+
+
+def test_changes_of_different_parts_do_not_meet(demo_store: SalonStore) -> None:
+    versions = dogs.one_dog(demo_store, 1).versions
+    dogs.set_wishes(demo_store, 1, OPEN, base=versions["wishes"])
+    set_traits(demo_store, 1, ["snaps"], versions["traits"])
+    set_stylist(demo_store, 1, "Benno", versions["stylist"])
+    dogs.set_next_note(demo_store, 1, "look", versions["next_note"])
+    dogs.set_head_kind(demo_store, 1, "short", "prick", versions["kind"])
+    dogs.set_hand_measures(demo_store, 1, [], versions["hand_measures"])
+    dogs.set_coat_probes(demo_store, 1, [], versions["coat_probes"])
+    about = {"name": "Fogbell", "breed": "b", "coat": "standing", "born": None}
+    dogs.set_about(demo_store, 1, about, versions["about"])
+    now = dogs.one_dog(demo_store, 1)
+    assert (now.traits, now.stylist, now.next_note, now.muzzle) == (("snaps",), "Benno", "look", "short")
+
+
+def test_marks_edges_slots_and_kit_are_guarded_too(demo_store: SalonStore) -> None:
+    photo = dogs.one_dog(demo_store, 1).photos[0]
+    one_mark = {"stop": {"at": [600.0, 400.0]}}
+    set_marks(demo_store, photo.id, one_mark, photo.versions["marks"])
+    with pytest.raises(Overtaken, match="marks on front, dry"):
+        set_marks(demo_store, photo.id, {}, photo.versions["marks"])
+    set_edge(demo_store, photo.id, EDGE, version_of(edge_of(demo_store, photo.id)))
+    with pytest.raises(Overtaken, match="edge on front, dry"):
+        set_edge(demo_store, photo.id, EDGE[:3], photo.versions["edge"])
+    move_photo(demo_store, photo.id, "back", "dry", False, photo.versions["slot"])
+    with pytest.raises(Overtaken, match="place of the photo"):
+        move_photo(demo_store, photo.id, "top", "dry", False, photo.versions["slot"])
+    kit = salon_kit(demo_store)
+    base = kit_version(kit)
+    set_kit(demo_store, kit | {"against_share": 0.4}, base)
+    with pytest.raises(Overtaken, match="kit"):
+        set_kit(demo_store, kit | {"against_share": 0.6}, base)
+
+
+def test_a_change_meant_for_one_visit_does_not_land_in_the_next(demo_store: SalonStore) -> None:
+    base = version_now(demo_store, 1, "wishes")
+    start_visit(demo_store, 1)
+    with pytest.raises(Overtaken):
+        dogs.set_wishes(demo_store, 1, OPEN, base=base)
+
+
+def test_who_names_no_version_has_the_last_word(demo_store: SalonStore) -> None:
+    dogs.set_wishes(demo_store, 1, OPEN)
+    dogs.set_wishes(demo_store, 1, SHORT)
+    assert dogs.one_dog(demo_store, 1).wishes["beard"] == "short"

@@ -1,0 +1,146 @@
+"""Write the earlier visits of the demo dogs that come with some, through the product's own use cases.
+
+.venv/bin/python tools/demo_history.py
+"""
+
+from __future__ import annotations
+
+import json
+import tempfile
+from dataclasses import dataclass
+from pathlib import Path
+from typing import Any, Final
+
+import numpy as np
+
+from dapwick.core.outlines.wishes import Wishes
+from dapwick.core.plan.kit import USUAL_KIT
+from dapwick.demo.dogs import (
+    DEMO_STYLISTS,
+    EARLIER,
+    PHOTOS,
+    calliper_mm,
+    hand_marks,
+    photo_bytes,
+    photos_of,
+    truth,
+)
+from dapwick.records import queries
+from dapwick.records.store import SalonStore
+from dapwick.service.bundle_documents import VisitDocument
+from dapwick.service.cutting import Cutting, Entry, set_stylist, set_traits
+from dapwick.service.dogs import add_dog, set_hand_measures, set_next_note, set_wishes
+from dapwick.service.kit import kit_document, set_kit
+from dapwick.service.photos import add_photo, set_marks
+from dapwick.service.planner import Asked, Planner
+from dapwick.service.visits import end_visit, start_visit
+
+DRY: Final = ("dry-front", "dry-left", "dry-right", "dry-top")
+SPANS: Final = (("eye_outer_left", "eye_outer_right"), ("stop", "nose_tip"))
+PACE_SPREAD: Final = 0.3
+
+
+@dataclass(frozen=True)
+class Told:
+    """One earlier visit's story. pace: how long the steps took against the sheet."""
+
+    family: str
+    stylist: str
+    words: str
+    next_note: str
+    pace: float
+    noted: str = ""
+
+
+STORIES: Final = {
+    "fogbell": (
+        ("minds_muzzle",),
+        (
+            Told("round", "Oriel", "Round, eyes to be seen.", "Minds the muzzle: beard last.", 1.25, "minded"),
+            Told("teddy", "Oriel", "As last time, softer.", "Minds the muzzle. Left cheek grew faster: look.", 1.05),
+        ),
+    ),
+    "bobbin": (
+        (),
+        (
+            Told("teddy", "Benno", "Like a bear, please.", "Curls back at once: dry twice.", 1.3, "matted"),
+            Told("broad", "Benno", "Shorter for the summer.", "Stands well. Owner liked it short.", 1.0),
+        ),
+    ),
+}  # fmt: skip
+
+
+def earlier_visits(key: str) -> list[dict[str, Any]]:
+    """The visits of one dog, oldest first, as a bundle keeps them."""
+    known, (traits, stories) = truth(key), STORIES[key]
+    with tempfile.TemporaryDirectory() as folder:
+        store = SalonStore(Path(folder))
+        set_kit(store, kit_document(USUAL_KIT, DEMO_STYLISTS))
+        dog = add_dog(store, known["dog"], known["coat"], known["breed"], known["born"]).id
+        set_traits(store, dog, list(traits))
+        planner = Planner(store)
+        cutting = Cutting(store, planner)
+        for when, told in zip(EARLIER, stories, strict=True):
+            _visit(store, planner, cutting, dog, known, when.visit, told)
+            start_visit(store, dog)
+        with store.reading() as session:
+            rows = queries.dog(session, dog).visits[: len(stories)]
+            found = [VisitDocument.model_validate(row).model_dump(mode="json") for row in rows]
+        store.close()
+    return [slim(document) for document in found]
+
+
+def _visit(
+    store: SalonStore,
+    planner: Planner,
+    cutting: Cutting,
+    dog: int,
+    known: dict[str, Any],
+    visit: int,
+    told: Told,
+) -> None:
+    set_wishes(store, dog, Wishes(eyes="open"), told.words)
+    set_stylist(store, dog, told.stylist)
+    for photo in photos_of(known, DRY, visit):
+        added = add_photo(store, dog, photo_bytes(photo["file"]), photo["file"], photo["view"], "dry")
+        set_marks(store, added.id, hand_marks(photo))
+    readings = [{"from": a, "to": b, "mm": calliper_mm(known, a, b), "sigma_mm": 1.0} for a, b in SPANS]
+    set_hand_measures(store, dog, readings)
+    planner.save(dog, Asked(told.family))
+    rng = np.random.default_rng([visit, len(told.words)])
+    begun = cutting.start(dog)
+    assert begun.sheet is not None
+    for i, step in enumerate(begun.sheet["steps"]):
+        seconds = step["minutes"] * 60 * told.pace * float(np.exp(rng.normal(0, PACE_SPREAD)))
+        notes = (told.noted,) if told.noted and i == len(begun.sheet["steps"]) // 2 else ()
+        cutting.record(dog, Entry(step["id"], "done", round(seconds, 1), notes=notes))
+    cutting.end(dog)
+    set_next_note(store, dog, told.next_note)
+    end_visit(store, dog)
+
+
+def slim(document: dict[str, Any]) -> dict[str, Any]:
+    """Without what nobody asks of a visit that is over: what the machine saw, and the cut sheet's drawings."""
+    for photo in document["photos"]:
+        photo["looked"] = None
+    for cut in document["cuts"]:
+        sheet = cut["sheet"]
+        steps = [
+            {k: s[k] for k in ("id", "number", "rule", "title", "tool", "tool_id", "minutes")}
+            for s in sheet["steps"]
+        ]
+        cut["sheet"] = {k: sheet[k] for k in ("format", "version", "dog", "family", "outline", "minutes")} | {
+            "steps": steps
+        }
+    return document
+
+
+def main() -> None:
+    for key in STORIES:
+        path = PHOTOS / f"{key}-history.json"
+        path.write_text(json.dumps(earlier_visits(key), separators=(",", ":"), ensure_ascii=False), "utf-8")
+        print(f"{path.name}: {path.stat().st_size // 1024} kB")
+
+
+if __name__ == "__main__":
+    main()

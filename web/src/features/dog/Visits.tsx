@@ -1,0 +1,70 @@
+import { useMutation, useQueryClient } from '@tanstack/react-query'
+import { CalendarPlus } from 'lucide-react'
+import { useNavigate } from 'react-router'
+import { api, screenUrl, type Dog } from '../../api/client'
+import { Button } from '../../ui/Button'
+import { shortDay } from '../today/days'
+
+/** A long strip shows its end: the latest visit. */
+const latestSeen = (strip: HTMLDivElement | null) => strip?.scrollTo({ left: strip.scrollWidth })
+
+/** The dog's visits as a strip, older ones fainter; a new one begins here. */
+export function Visits({ dog }: { dog: Dog }) {
+  const queries = useQueryClient()
+  const go = useNavigate()
+  const start = useMutation({
+    mutationFn: () => api.newVisit(dog.id),
+    onSuccess: (answer) => {
+      queries.setQueryData(['dog', dog.id], answer)
+      for (const key of ['measure', 'head', 'next', 'history'])
+        queries.removeQueries({ queryKey: [key, dog.id] })
+      void queries.invalidateQueries({ queryKey: ['today'] })
+      void go(`/dogs/${dog.id}/wishes`)
+    },
+  })
+  const last = dog.visits.length - 1
+  return (
+    <section
+      aria-label="Visits"
+      className="flex shrink-0 items-center gap-3 rounded-xl border border-rule bg-sheet p-3"
+    >
+      <div ref={latestSeen} tabIndex={0} className="flex min-w-0 flex-1 items-center gap-3 overflow-x-auto">
+        {dog.visits.map((visit, i) => (
+          <div
+            key={visit.id}
+            className="flex shrink-0 items-center gap-3 border-r border-rule pr-4"
+            data-visit
+          >
+            {visit.photo_id ? (
+              <img
+                src={screenUrl({ id: visit.photo_id })}
+                alt=""
+                className="h-16 w-20 rounded-lg object-cover"
+                style={{ opacity: Math.max(0.35, 1 - 0.2 * (last - i)) }}
+              />
+            ) : (
+              <span className="graph h-16 w-20 rounded-lg" />
+            )}
+            <span>
+              <b>{i < last ? shortDay(visit.day) : visit.ended ? 'Last visit' : 'Open visit'}</b>
+              <br />
+              <span className="text-sm text-quiet">
+                {visit.photos} {visit.photos === 1 ? 'photo' : 'photos'}
+                {visit.bone && ' · bone kept'}
+                {visit.outline && <span className="block">{visit.outline.replaceAll('_', ' ')}</span>}
+              </span>
+            </span>
+          </div>
+        ))}
+      </div>
+      <Button className="shrink-0" disabled={start.isPending} onClick={() => start.mutate()}>
+        <CalendarPlus size={20} aria-hidden /> New visit
+      </Button>
+      {start.error && (
+        <p role="alert" className="text-warn">
+          {start.error.message}
+        </p>
+      )}
+    </section>
+  )
+}

@@ -1,0 +1,197 @@
+import { useQuery, useQueryClient } from '@tanstack/react-query'
+import { Archive, Download, RotateCcw, Upload } from 'lucide-react'
+import { useCallback, useRef, useState } from 'react'
+import { api, type Schemas } from '../../api/client'
+import { Button } from '../../ui/Button'
+import { Notice } from '../../ui/Notice'
+import { Panel } from '../../ui/Panel'
+import { useAttempt } from '../../ui/useAttempt'
+import { shortDay } from '../today/days'
+import { Card } from './Card'
+import { useErrand, type Errand } from './useErrand'
+
+type Backup = Schemas['BackupOut']
+type Wanted = { name: string; work: () => Promise<Errand> }
+const SHOWN = 6
+
+/** Copies of the whole salon: day by day by itself, now on request, and back again. */
+export function Backups() {
+  const queries = useQueryClient()
+  const backups = useQuery({ queryKey: ['backups'], queryFn: api.backups })
+  const { attempt, wrong, busy } = useAttempt()
+  const [wanted, setWanted] = useState<Wanted | null>(null)
+  const given = useRef<HTMLInputElement>(null)
+  const over = useCallback(() => void queries.invalidateQueries(), [queries])
+  const { errand, start, stop } = useErrand(over)
+  const begin = (work: () => Promise<Errand>) => void attempt(async () => start(await work()))
+  const now = backups.data
+  if (!now) return <Card title="Backups">{backups.failureReason?.message ?? 'Looking…'}</Card>
+  return (
+    <Card title="Backups">
+      <Setting key={now.folder} now={now} />
+      <div className="mb-3 flex flex-wrap gap-2">
+        <Button look="firm" disabled={busy || errand?.kind === 'working'} onClick={() => begin(api.backUp)}>
+          <Archive size={18} aria-hidden /> Back up now
+        </Button>
+        <Button onClick={() => given.current?.click()} disabled={busy || errand?.kind === 'working'}>
+          <Upload size={18} aria-hidden /> Put back a file
+        </Button>
+        <input
+          ref={given}
+          type="file"
+          accept=".zip"
+          aria-label="A backup’s file"
+          className="sr-only"
+          tabIndex={-1}
+          onChange={(event) => {
+            const file = event.target.files?.[0]
+            event.target.value = ''
+            if (file) setWanted({ name: file.name, work: () => api.restoreFile(file) })
+          }}
+        />
+        {now.undo && (
+          <Button
+            disabled={busy}
+            onClick={() =>
+              void attempt(async () => {
+                await api.undoRestore()
+                over()
+              })
+            }
+          >
+            <RotateCcw size={18} aria-hidden /> Take the last putting back back
+          </Button>
+        )}
+      </div>
+      {errand && <Progress errand={errand} onStop={() => void stop()} />}
+      {wrong}
+      {now.trouble && <Notice tone="warn">The daily copy failed: {now.trouble}</Notice>}
+      <ul>
+        {now.backups.slice(0, SHOWN).map((backup) => (
+          <Line
+            key={backup.name}
+            backup={backup}
+            onRestore={() => setWanted({ name: backup.name, work: () => api.restore(backup.name) })}
+          />
+        ))}
+      </ul>
+      {now.backups.length === 0 && <p className="text-quiet">None yet.</p>}
+      {wanted && (
+        <Panel title="Put this backup back?" onClose={() => setWanted(null)}>
+          <p className="mb-2">
+            All dogs, visits and photos become what they were in <b className="break-all">{wanted.name}</b>,
+            on every tablet.
+          </p>
+          <p className="mb-5">What is here now is kept beside it: the putting back can be taken back.</p>
+          <div className="flex justify-end gap-3">
+            <Button onClick={() => setWanted(null)}>No, leave all as it is</Button>
+            <Button
+              look="firm"
+              onClick={() => {
+                setWanted(null)
+                begin(wanted.work)
+              }}
+            >
+              Yes, put it back
+            </Button>
+          </div>
+        </Panel>
+      )}
+    </Card>
+  )
+}
+
+function Progress({ errand, onStop }: { errand: Errand; onStop: () => void }) {
+  if (errand.kind !== 'working')
+    return <Notice tone={errand.kind === 'failed' ? 'warn' : 'plain'}>{doneWords(errand)}</Notice>
+  return (
+    <div className="mb-3 flex items-center gap-3" role="status" data-errand={errand.kind}>
+      <progress value={errand.share} max={1} className="h-3 flex-1" aria-label={errand.what} />
+      <span className="w-44 truncate text-sm">{errand.words}</span>
+      <Button onClick={onStop}>Stop</Button>
+    </div>
+  )
+}
+
+function doneWords(errand: Errand): string {
+  if (errand.kind !== 'done') return errand.words
+  const made = errand.result?.['name'] as string | undefined
+  return made ? `${made} is written, read back and checked.` : 'It is put back.'
+}
+
+function Line({ backup, onRestore }: { backup: Backup; onRestore: () => void }) {
+  return (
+    <li className="flex items-center gap-2 border-t border-rule py-1" data-backup={backup.name}>
+      <span className="min-w-0 flex-1">
+        <b>{backup.made ? `${shortDay(backup.made.slice(0, 10))}, ${backup.made.slice(11, 16)}` : '—'}</b>
+        <span className="block truncate text-sm text-quiet">
+          {backup.trouble || `${backup.photos} photos · ${sizeWords(backup.bytes)} · ${backup.name}`}
+        </span>
+      </span>
+      {backup.whole && (
+        <a
+          href={`/api/backups/${backup.name}/file`}
+          download
+          aria-label={`Save ${backup.name} elsewhere`}
+          className="grid size-12 place-items-center rounded-lg hover:bg-paper"
+        >
+          <Download size={18} aria-hidden />
+        </a>
+      )}
+      <Button onClick={onRestore} disabled={Boolean(backup.trouble)}>
+        Put back
+      </Button>
+    </li>
+  )
+}
+
+function Setting({ now }: { now: Schemas['BackupsOut'] }) {
+  const queries = useQueryClient()
+  const { attempt, wrong } = useAttempt()
+  const [folder, setFolder] = useState(now.folder)
+  const keep = (daily: boolean, to: string) =>
+    void attempt(async () =>
+      queries.setQueryData(['backups'], await api.putBackupSetting({ daily, folder: to })),
+    )
+  return (
+    <div className="mb-3">
+      <label className="mb-2 flex min-h-12 items-center gap-3">
+        <input
+          type="checkbox"
+          checked={now.daily}
+          onChange={(event) => keep(event.target.checked, folder)}
+          className="size-6 accent-[#14423a]"
+        />
+        <span>
+          A copy every day{' '}
+          <span className="text-quiet">{now.last ? `· last ${shortDay(now.last)}` : ''}</span>
+        </span>
+      </label>
+      <form
+        className="flex gap-2"
+        onSubmit={(event) => {
+          event.preventDefault()
+          keep(now.daily, folder)
+        }}
+      >
+        <input
+          value={folder}
+          aria-label="Folder of the backups"
+          onChange={(event) => setFolder(event.target.value)}
+          className="h-12 min-w-0 flex-1 rounded-lg border border-rule bg-paper px-3 text-sm"
+        />
+        <Button type="submit" disabled={folder === now.folder}>
+          Keep
+        </Button>
+      </form>
+      <p className="mt-1 text-sm text-quiet">
+        Best on another disk. Each photo lies there once, however many days hold it.
+      </p>
+      {wrong}
+    </div>
+  )
+}
+
+export function sizeWords(bytes: number): string {
+  return bytes < 1e6 ? `${Math.max(1, Math.round(bytes / 1e3))} kB` : `${(bytes / 1e6).toFixed(1)} MB`
+}

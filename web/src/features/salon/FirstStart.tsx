@@ -1,0 +1,68 @@
+import { useMutation, useQueryClient } from '@tanstack/react-query'
+import { useState } from 'react'
+import { api, type Schemas } from '../../api/client'
+import { Button } from '../../ui/Button'
+import { Notice } from '../../ui/Notice'
+
+/** The very first screen: look round among demo dogs, or begin with one's own. */
+export function FirstStart() {
+  const queries = useQueryClient()
+  const [name, setName] = useState('')
+  const start = useMutation({
+    mutationFn: (body: Schemas['BeginningIn']) => api.startSalon(body),
+    onSuccess: async (salon) => {
+      queries.setQueryData(['salon'], salon)
+      await queries.invalidateQueries({ queryKey: ['today'] })
+    },
+  })
+  return (
+    <main className="graph grid h-full place-items-center overflow-auto p-6">
+      <div className="w-full max-w-4xl">
+        <h1 className="text-4xl font-bold tracking-tight">Dapwick</h1>
+        <p className="mb-6 max-w-2xl text-lg text-quiet">
+          Measures one dog’s head from photos and plans its outline before the first cut. How do you want to
+          begin?
+        </p>
+        <div className="grid gap-5 sm:grid-cols-2">
+          <form
+            className="flex flex-col rounded-xl border border-rule bg-sheet p-6"
+            onSubmit={(event) => {
+              event.preventDefault()
+              start.mutate({ kind: 'empty', name })
+            }}
+          >
+            <h2 className="mb-1 text-xl font-bold">With your own dogs</h2>
+            <p className="mb-4 text-quiet">An empty book. Enter the first dog when it stands on the table.</p>
+            <label className="mb-4 block">
+              <span className="mb-1 block font-semibold">The salon’s name</span>
+              <input
+                value={name}
+                maxLength={60}
+                onChange={(event) => setName(event.target.value)}
+                className="h-12 w-full rounded-lg border border-rule bg-paper px-3 text-lg"
+              />
+            </label>
+            <Button look="firm" type="submit" className="mt-auto" disabled={!name.trim() || start.isPending}>
+              Begin
+            </Button>
+          </form>
+          <section className="flex flex-col rounded-xl border border-rule bg-sheet p-6">
+            <h2 className="mb-1 text-xl font-bold">Looking round first</h2>
+            <p className="mb-4 text-quiet">
+              The Net Loft on the island of Skerrow: eight simulated dogs with photos, two stylists, a day’s
+              book. It can be reset and taken away again at any time under Salon.
+            </p>
+            <Button
+              className="mt-auto"
+              disabled={start.isPending}
+              onClick={() => start.mutate({ kind: 'demo', name: '' })}
+            >
+              {start.isPending ? 'Putting the dogs in…' : 'Open the demo salon'}
+            </Button>
+          </section>
+        </div>
+        {start.error && <Notice tone="warn">{start.error.message}</Notice>}
+      </div>
+    </main>
+  )
+}

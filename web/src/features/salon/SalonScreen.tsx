@@ -1,0 +1,115 @@
+import { useQueryClient } from '@tanstack/react-query'
+import { useState } from 'react'
+import { Link } from 'react-router'
+import { Tape } from '../../app/Tape'
+import { useSalon } from '../../app/useSalon'
+import { api, type Schemas } from '../../api/client'
+import { Button } from '../../ui/Button'
+import { Notice } from '../../ui/Notice'
+import { Settings } from '../../ui/Settings'
+import { useAttempt } from '../../ui/useAttempt'
+import { Backups } from './Backups'
+import { Card } from './Card'
+import { RemovedDogs } from './RemovedDogs'
+import { Tablets } from './Tablets'
+
+/** The salon itself: name, tablets and passcode, backups, the demo, dogs that were removed. */
+export function SalonScreen() {
+  const salon = useSalon()
+  return (
+    <div className="flex h-full flex-col">
+      <Tape>
+        <Settings />
+      </Tape>
+      <main className="min-h-0 flex-1 overflow-auto p-5">
+        <div className="mx-auto mb-4 flex max-w-6xl items-center gap-3">
+          <Link to="/" className="underline">
+            Today
+          </Link>
+          <h1 className="text-3xl font-bold tracking-tight">Salon</h1>
+        </div>
+        {salon.failureReason && !salon.data && <Notice tone="warn">{salon.failureReason.message}</Notice>}
+        {salon.isPending && !salon.failureReason && <Notice>Fetching the salon…</Notice>}
+        {salon.data && (
+          <div className="mx-auto grid max-w-6xl grid-cols-2 items-start gap-4 portrait:grid-cols-1">
+            <div className="flex flex-col gap-4">
+              <Name key={salon.data.name} salon={salon.data} />
+              <Tablets salon={salon.data} />
+              <Demo salon={salon.data} />
+            </div>
+            <div className="flex flex-col gap-4">
+              <Backups />
+              <RemovedDogs />
+            </div>
+            <p className="text-sm text-quiet">Dapwick {salon.data.version}</p>
+          </div>
+        )}
+      </main>
+    </div>
+  )
+}
+
+function Name({ salon }: { salon: Schemas['SalonOut'] }) {
+  const queries = useQueryClient()
+  const [name, setName] = useState(salon.name)
+  const { attempt, wrong } = useAttempt()
+  return (
+    <Card title="Name">
+      <form
+        className="flex gap-2"
+        onSubmit={(event) => {
+          event.preventDefault()
+          void attempt(async () => queries.setQueryData(['salon'], await api.nameSalon(name)))
+        }}
+      >
+        <input
+          value={name}
+          maxLength={60}
+          aria-label="The salon’s name"
+          onChange={(event) => setName(event.target.value)}
+          className="h-12 min-w-0 flex-1 rounded-lg border border-rule bg-paper px-3 text-lg"
+        />
+        <Button type="submit" disabled={!name.trim() || name === salon.name}>
+          Keep
+        </Button>
+      </form>
+      {wrong}
+    </Card>
+  )
+}
+
+function Demo({ salon }: { salon: Schemas['SalonOut'] }) {
+  const queries = useQueryClient()
+  const { attempt, wrong, busy } = useAttempt()
+  const [sure, setSure] = useState(false)
+  if (!salon.demo) return null
+  const run = (what: 'reset' | 'remove') =>
+    attempt(async () => {
+      queries.setQueryData(['salon'], await api.demo(what))
+      await queries.invalidateQueries()
+      setSure(false)
+    })
+  return (
+    <Card title="Demo dogs">
+      <p className="mb-3 text-quiet">
+        The eight dogs of the Net Loft are simulated. Your own dogs stay as they are, whatever you do with
+        these.
+      </p>
+      <div className="flex flex-wrap gap-2">
+        <Button disabled={busy} onClick={() => void run('reset')}>
+          {busy ? 'One moment…' : 'As on the first day'}
+        </Button>
+        {sure ? (
+          <Button look="firm" disabled={busy} onClick={() => void run('remove')}>
+            Yes, take all eight away for good
+          </Button>
+        ) : (
+          <Button disabled={busy} onClick={() => setSure(true)}>
+            Take them away
+          </Button>
+        )}
+      </div>
+      {wrong}
+    </Card>
+  )
+}

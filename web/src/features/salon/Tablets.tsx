@@ -1,0 +1,86 @@
+import { useQueryClient } from '@tanstack/react-query'
+import { useState } from 'react'
+import { api, type Schemas } from '../../api/client'
+import { Button } from '../../ui/Button'
+import { useAttempt } from '../../ui/useAttempt'
+import { Card } from './Card'
+
+/** How tablets reach the salon, and the passcode that lets them in. */
+export function Tablets({ salon }: { salon: Schemas['SalonOut'] }) {
+  if (!salon.network)
+    return (
+      <Card title="Tablets">
+        <p>
+          This salon answers on its own machine only, so no passcode is asked. To let tablets on the salon’s
+          network in, start it with <code className="rounded bg-paper px-1">make demo HOST=0.0.0.0</code> or{' '}
+          <code className="rounded bg-paper px-1">dapwick serve --host 0.0.0.0</code>; it then prints a
+          passcode.
+        </p>
+      </Card>
+    )
+  return (
+    <Card title="Tablets">
+      <div className="flex flex-wrap gap-5">
+        <img
+          src="/api/salon/address.svg"
+          alt={`Square code of ${salon.address ?? ''}`}
+          className="size-44 shrink-0 self-start rounded-lg border border-rule bg-white"
+        />
+        <div className="min-w-60 flex-1">
+          <p className="mb-3">
+            Point the tablet’s camera here, or open <b className="break-all">{salon.address}</b>, and give the
+            passcode once.
+          </p>
+          <Passcode />
+        </div>
+      </div>
+    </Card>
+  )
+}
+
+function Passcode() {
+  const queries = useQueryClient()
+  const { attempt, wrong, busy } = useAttempt()
+  const [code, setCode] = useState('')
+  return (
+    <form
+      className="flex flex-col gap-2"
+      onSubmit={(event) => {
+        event.preventDefault()
+        void attempt(async () => {
+          await api.putPasscode(code)
+          setCode('')
+          await queries.invalidateQueries({ queryKey: ['entrance'] })
+        })
+      }}
+    >
+      <label>
+        <span className="mb-1 block font-semibold">A new passcode</span>
+        <input
+          value={code}
+          minLength={6}
+          maxLength={64}
+          autoComplete="off"
+          onChange={(event) => setCode(event.target.value)}
+          className="h-12 w-full rounded-lg border border-rule bg-paper px-3 text-lg"
+        />
+      </label>
+      <p className="text-sm text-quiet">
+        At least six letters or digits. Every tablet, this one too, has to give the new one.
+      </p>
+      <div className="flex flex-wrap gap-2">
+        <Button type="submit" disabled={busy || code.length < 6}>
+          Change it
+        </Button>
+        <Button
+          type="button"
+          disabled={busy}
+          onClick={() => void attempt(async () => queries.setQueryData(['entrance'], await api.leave()))}
+        >
+          Lock this tablet
+        </Button>
+      </div>
+      {wrong}
+    </form>
+  )
+}

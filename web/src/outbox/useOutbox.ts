@@ -1,0 +1,113 @@
+import { useQueryClient } from '@tanstack/react-query'
+import { useEffect, useRef, useSyncExternalStore } from 'react'
+import type { Dog, Schemas } from '../api/client'
+import { outbox } from './outbox'
+import { of, wished, type Outbox } from './outboxMachine'
+
+export const useBox = (): Outbox => useSyncExternalStore(outbox.subscribe, outbox.get)
+
+/** What is to be changed, part by part: its name, words for its user, address and body. */
+export type Parts = {
+  about: Schemas['NewDog']
+  kind: Schemas['HeadKindIn']
+  traits: Schemas['TraitsIn']
+  wishes: Schemas['WishesIn']
+  'hand-measures': Schemas['HandMeasureIO'][]
+  'coat-probes': Schemas['ProbeIO'][]
+  stylist: Schemas['StylistIn']
+  'next-note': Schemas['NoteIn']
+  outline: Schemas['OutlineIn']
+}
+export type PartName = keyof Parts
+
+const WORDS: Readonly<Record<PartName, string>> = {
+  about: 'What is said',
+  kind: 'The kind of head',
+  traits: 'The handling',
+  wishes: 'The wishes',
+  'hand-measures': 'The calliper readings',
+  'coat-probes': 'The comb depths',
+  stylist: 'Who cuts',
+  'next-note': 'The note for next time',
+  outline: 'The outline',
+}
+
+export const partOf = (dogId: number, name: PartName) => `${name}/${dogId}`
+const versionName = (name: PartName) => name.replace('-', '_')
+
+const wishFor = <P extends PartName>(dog: Dog, name: P, body: Parts[P]) => ({
+  part: partOf(dog.id, name),
+  words: `${WORDS[name]} of ${dog.name}`,
+  path: `/api/dogs/${dog.id}/${name}`,
+  body,
+  base: dog.versions[versionName(name)] ?? null,
+})
+
+/** Change a part of a dog: at once on the screen, on the server as soon as it can be reached. */
+export const change = <P extends PartName>(dog: Dog, name: P, body: Parts[P]) =>
+  outbox.put(wishFor(dog, name, body))
+
+/** The same where a refusal is told beside the field: rejects with it. */
+export const askChange = <P extends PartName>(dog: Dog, name: P, body: Parts[P]) =>
+  outbox.ask(wishFor(dog, name, body))
+
+/** The wish for a part as it stands now, outside a view. */
+export const wishedNow = <P extends PartName>(dogId: number, name: P) =>
+  wished(outbox.get(), partOf(dogId, name)) as Parts[P] | undefined
+
+/** The wish for a part that is not kept yet; undefined once it is. */
+export function useWished<P extends PartName>(dog: Dog, name: P): Parts[P] | undefined {
+  return wished(useBox(), partOf(dog.id, name)) as Parts[P] | undefined
+}
+
+/** How a part is doing. */
+export function usePart(part: string): 'kept' | 'waiting' | 'away' | 'asking' {
+  const box = useBox()
+  const mine = of(box, part)
+  if (!mine.length) return 'kept'
+  if (mine.some((change) => change.state.kind !== 'waiting')) return 'asking'
+  return box.away ? 'away' : 'waiting'
+}
+
+/** Calls back for each change of some parts that the server has kept. */
+export function useKept(told: (part: string, answer: unknown, version: string | null) => void) {
+  const tell = useRef(told)
+  useEffect(() => {
+    tell.current = told
+  })
+  useEffect(() => outbox.onKept((part, answer, version) => tell.current(part, answer, version)), [])
+}
+
+const DOG_ANSWERS: readonly string[] = [
+  'about',
+  'kind',
+  'traits',
+  'wishes',
+  'coat-probes',
+  'stylist',
+  'next-note',
+]
+/** What is drawn from a dog's wishes or head anew. */
+const RESTING: Readonly<Record<string, readonly string[]>> = {
+  wishes: ['thumb', 'cut'],
+  traits: ['cut', 'today'],
+  stylist: ['cut'],
+  kind: ['measure', 'thumb'],
+  about: ['today', 'thumb'],
+  'next-note': ['history'],
+  outline: ['dog', 'cut', 'history'],
+}
+
+/** Keeps what is fetched in step with what was kept; once, for the whole application. */
+export function useOutboxKeepsStep() {
+  const queries = useQueryClient()
+  useKept((part, answer) => {
+    const [name = '', id] = part.split('/')
+    if (DOG_ANSWERS.includes(name)) {
+      // A dog fetched before the change must not come back over it.
+      void queries.cancelQueries({ queryKey: ['dog', Number(id)] })
+      queries.setQueryData(['dog', Number(id)], answer)
+    }
+    for (const key of RESTING[name] ?? []) void queries.invalidateQueries({ queryKey: [key] })
+  })
+}

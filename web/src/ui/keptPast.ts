@@ -1,0 +1,81 @@
+import { useEffect, useReducer, useRef, type Dispatch } from 'react'
+
+type WithPast = { readonly past: readonly unknown[]; readonly future: readonly unknown[] }
+type Kept = {
+  readonly present: string
+  readonly past: unknown[]
+  readonly future: unknown[]
+  readonly more?: Record<string, unknown>
+}
+
+const MOST = 40
+const RESTED_MS = 300
+const nameOf = (name: string) => `dapwick.past.${name}`
+
+const none = () => ({})
+
+/** Undo and redo as they were before a reload, as long as what they lead back from is still what is there. */
+export function withPast<S extends WithPast>(
+  start: S,
+  present: unknown,
+  name: string,
+  shelf: Pick<Storage, 'getItem'>,
+): S {
+  const text = shelf.getItem(nameOf(name))
+  if (!text) return start
+  const kept = JSON.parse(text) as Kept
+  if (kept.present !== JSON.stringify(present)) return start
+  return { ...start, ...kept.more, past: kept.past, future: kept.future }
+}
+
+export function keepPast(
+  state: WithPast,
+  present: unknown,
+  name: string,
+  shelf: Pick<Storage, 'setItem'>,
+  more: Record<string, unknown> = {},
+): void {
+  const kept: Kept = {
+    more,
+    present: JSON.stringify(present),
+    past: state.past.slice(-MOST),
+    future: state.future.slice(0, MOST),
+  }
+  try {
+    shelf.setItem(nameOf(name), JSON.stringify(kept))
+  } catch {
+    // A full shelf costs the undo after a reload, nothing else.
+  }
+}
+
+/**
+ * A reducer whose undo and redo outlive a reload of the page. `presentOf`: what undo leads back from; `moreOf`: what
+ * else is only here and comes back with it.
+ */
+export function useKeptPast<S extends WithPast, A>(
+  reducer: (state: S, action: A) => S,
+  begin: () => S,
+  presentOf: (state: S) => unknown,
+  name: string,
+  moreOf: (state: S) => Record<string, unknown> = none,
+): [S, Dispatch<A>] {
+  const [state, act] = useReducer(reducer, null, () => {
+    const start = begin()
+    return withPast(start, presentOf(start), name, sessionStorage)
+  })
+  const parts = useRef({ presentOf, moreOf })
+  useEffect(() => {
+    parts.current = { presentOf, moreOf }
+  })
+  useEffect(() => {
+    const keep = () =>
+      keepPast(state, parts.current.presentOf(state), name, sessionStorage, parts.current.moreOf(state))
+    const timer = window.setTimeout(keep, RESTED_MS)
+    window.addEventListener('pagehide', keep)
+    return () => {
+      window.clearTimeout(timer)
+      window.removeEventListener('pagehide', keep)
+    }
+  }, [state, name])
+  return [state, act]
+}
