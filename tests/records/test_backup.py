@@ -197,7 +197,7 @@ def test_the_daily_copy_is_off_elsewhere_or_told_why_it_failed(full: SalonStore,
     assert backups.setting_of(full).trouble == ""
 
 
-@pytest.mark.parametrize("name", ["../salon.db", "/etc/passwd", "nowhere.zip", ""])
+@pytest.mark.parametrize("name", ["../salon.db", "/etc/passwd", "nowhere.zip", "", "a\0b.zip"])
 def test_only_what_lies_in_the_folder_is_put_back(full: SalonStore, name: str) -> None:
     with pytest.raises(BadInput, match="one of the list"):
         backups.backup_path(full, name)

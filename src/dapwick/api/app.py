@@ -10,6 +10,7 @@ from pathlib import Path
 from fastapi import FastAPI, Request
 from fastapi.exceptions import RequestValidationError
 from fastapi.responses import FileResponse, JSONResponse
+from starlette.exceptions import HTTPException
 
 from dapwick import __version__
 from dapwick.api import schemas as s
@@ -80,6 +81,7 @@ def make_app(
     app.add_middleware(Guard, reach=reach, door=app.state.door)
     app.add_exception_handler(DapwickError, _domain_error)
     app.add_exception_handler(RequestValidationError, _bad_request)
+    app.add_exception_handler(HTTPException, _refused)
     if web:
         _serve_screens(app, web)
     return app
@@ -103,6 +105,12 @@ async def _bad_request(_request: Request, error: Exception) -> JSONResponse:
     return JSONResponse(
         s.Problem(message=message, what=field, expected=first["msg"], got=got).model_dump(), 422
     )
+
+
+async def _refused(_request: Request, error: Exception) -> JSONResponse:
+    """What the framework itself refuses: no such address, another method, a body that cannot be read."""
+    assert isinstance(error, HTTPException)
+    return JSONResponse(s.Problem(message=str(error.detail)).model_dump(), error.status_code, error.headers)
 
 
 def _serve_screens(app: FastAPI, web: Path) -> None:

@@ -9,6 +9,7 @@ from urllib.parse import urlsplit
 
 from starlette.concurrency import run_in_threadpool
 from starlette.datastructures import Headers, MutableHeaders
+from starlette.exceptions import HTTPException
 from starlette.requests import ClientDisconnect
 from starlette.responses import JSONResponse
 from starlette.types import ASGIApp, Message, Receive, Scope, Send
@@ -57,8 +58,11 @@ HEADERS: Final = {
 }
 
 
-class TooLarge(Exception):
+class TooLarge(HTTPException):
     """A body went past its limit while it was read."""
+
+    def __init__(self, limit: int) -> None:
+        super().__init__(413, too_large_words(limit))
 
 
 class Guard:
@@ -77,12 +81,8 @@ class Guard:
         if refusal:
             await refusal(scope, receive, send)
             return
-        limit, answered = limit_of(scope["path"]), _Answered(send)
         try:
-            await self.app(scope, _limited(receive, limit), answered)
-        except TooLarge:
-            if not answered.begun:
-                await _too_large(limit)(scope, receive, send)
+            await self.app(scope, _limited(receive, limit_of(scope["path"])), send)
         except ClientDisconnect:
             # The tablet went away in the middle: nobody is there to be answered.
             return
@@ -140,21 +140,10 @@ def _limited(receive: Receive, limit: int) -> Receive:
         message = await receive()
         taken += len(message.get("body", b""))
         if taken > limit:
-            raise TooLarge
+            raise TooLarge(limit)
         return message
 
     return counted
-
-
-class _Answered:
-    """Passes answers on and knows whether one has begun."""
-
-    def __init__(self, send: Send) -> None:
-        self._send, self.begun = send, False
-
-    async def __call__(self, message: Message) -> None:
-        self.begun = self.begun or message["type"] == "http.response.start"
-        await self._send(message)
 
 
 def _with_headers(send: Send) -> Send:
@@ -173,4 +162,8 @@ def _problem(status: int, message: str, **told: Any) -> JSONResponse:
 
 
 def _too_large(limit: int) -> JSONResponse:
-    return _problem(413, f"That is too large: at most {limit >> 20} MB are taken here.")
+    return _problem(413, too_large_words(limit))
+
+
+def too_large_words(limit: int) -> str:
+    return f"That is too large: at most {limit >> 20} MB are taken here."

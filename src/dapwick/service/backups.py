@@ -107,7 +107,7 @@ def backups(store: SalonStore) -> list[dict[str, Any]]:
 def backup_path(store: SalonStore, name: str) -> Path:
     """A backup of the folder by its name, and nothing outside it."""
     folder = folder_of(store).resolve()
-    path = (folder / name).resolve()
+    path = folder / "nowhere" if "\0" in name else (folder / name).resolve()
     if not path.is_relative_to(folder) or path.suffix != ".zip" or not path.is_file():
         raise BadInput("no such backup", expected="one of the list", got=name[:60], where="backup")
     return path

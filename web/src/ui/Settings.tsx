@@ -15,7 +15,7 @@ const KEYS: [string, string][] = [
   ['Alt + arrows', 'move the photo under the glass'],
   ['Digits', 'a calliper’s reading, typed at nothing, finds its field'],
   ['Delete', 'remove the chosen mark'],
-  ['Ctrl + Z, Ctrl + Y', 'undo, redo'],
+  ['Ctrl + Z, Ctrl + Y', 'undo, redo, in every stage, after a reload too'],
   ['[ and ]', 'previous and next photo'],
   ['U', 'not sure of the chosen mark'],
   ['Space, Page Down', 'take the photo (camera)'],

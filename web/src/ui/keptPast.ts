@@ -14,6 +14,14 @@ const nameOf = (name: string) => `dapwick.past.${name}`
 
 const none = () => ({})
 
+/** The same for the same content, in whatever order it came. */
+const named = (value: unknown) =>
+  JSON.stringify(value, (_, part: unknown) =>
+    part && typeof part === 'object' && !Array.isArray(part)
+      ? Object.fromEntries(Object.entries(part).sort(([a], [b]) => (a < b ? -1 : 1)))
+      : part,
+  )
+
 /** Undo and redo as they were before a reload, as long as what they lead back from is still what is there. */
 export function withPast<S extends WithPast>(
   start: S,
@@ -24,7 +32,7 @@ export function withPast<S extends WithPast>(
   const text = shelf.getItem(nameOf(name))
   if (!text) return start
   const kept = JSON.parse(text) as Kept
-  if (kept.present !== JSON.stringify(present)) return start
+  if (kept.present !== named(present)) return start
   return { ...start, ...kept.more, past: kept.past, future: kept.future }
 }
 
@@ -37,7 +45,7 @@ export function keepPast(
 ): void {
   const kept: Kept = {
     more,
-    present: JSON.stringify(present),
+    present: named(present),
     past: state.past.slice(-MOST),
     future: state.future.slice(0, MOST),
   }

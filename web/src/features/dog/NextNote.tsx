@@ -9,7 +9,8 @@ export function NextNote({ dog }: { dog: Dog }) {
   const wished = useWished(dog, 'next-note')?.note
   const [typed, setTyped] = useState<string | null>(null)
   const note = typed ?? wished ?? dog.next_note
-  const doing = usePart(partOf(dog.id, 'next-note'))
+  const part = usePart(partOf(dog.id, 'next-note'))
+  const doing = typed === null ? part : 'waiting'
   const newest = useRef({ dog, typed })
   useEffect(() => {
     newest.current = { dog, typed }

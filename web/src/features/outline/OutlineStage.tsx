@@ -3,6 +3,7 @@ import { memo, useDeferredValue, useEffect, useState } from 'react'
 import { Link } from 'react-router'
 import { useDog } from '../../app/Visit'
 import { Notice } from '../../ui/Notice'
+import { shortDay } from '../today/days'
 import { CombChart } from './CombChart'
 import { CombLegend } from './CombLegend'
 import { Compare } from './Compare'
@@ -30,6 +31,7 @@ export function OutlineStage() {
   const [owner, setOwner] = useState(false)
   const [comparing, setComparing] = useState(false)
   const drawing = state.drawing
+  const stale = dog.stale['outline']
   // The outline follows the finger first; chart and reasons a moment later.
   const told = useDeferredValue(drawing) ?? drawing
   useEffect(() => {
@@ -60,6 +62,16 @@ export function OutlineStage() {
               Go to Marks
             </Link>
           )}
+        </Notice>
+      )}
+      {stale && state.family === dog.saved_outline?.family && (
+        <Notice tone="warn">
+          Since this outline was kept ({shortDay(dog.saved_outline.saved.slice(0, 10))}), {stale.join(', ')}{' '}
+          changed. What is drawn here is worked out from what is there now; the cut sheet still goes by the
+          kept one.{' '}
+          <button className="min-h-6 underline" onClick={() => void keep()}>
+            Keep it as it is now
+          </button>
         </Notice>
       )}
       {!drawing && !trouble && (

@@ -125,9 +125,9 @@ export function SidePanel({
           look="firm"
           className="flex-1 px-2 whitespace-nowrap"
           onClick={() => void keep()}
-          disabled={state.kept}
+          disabled={state.kept && !dog.stale['outline']}
         >
-          {state.kept ? (
+          {state.kept && !dog.stale['outline'] ? (
             <>
               <Check size={18} aria-hidden /> Kept
             </>

@@ -42,7 +42,7 @@ const CHIPS: readonly [string, Partial<Wishes>][] = [
 ]
 
 function Asking({ dog }: { dog: Dog }) {
-  const { state, act, finish } = useWishes(dog)
+  const { state, act, finish, resting } = useWishes(dog)
   const { wishes, words, traits } = state.asked
   const wish = (change: Partial<Wishes>) => act({ type: 'wish', change })
   const doing = [usePart(partOf(dog.id, 'wishes')), usePart(partOf(dog.id, 'traits'))]
@@ -53,7 +53,7 @@ function Asking({ dog }: { dog: Dog }) {
       <section className="flex min-h-0 flex-col gap-4 overflow-auto rounded-xl border border-rule bg-sheet p-5">
         <div className="flex items-start justify-between gap-3">
           <h1 className="text-2xl font-bold">What is wished for {dog.name}?</h1>
-          <Keeping doing={doing} />
+          <Keeping doing={resting ? doing : ['waiting']} />
           <UndoButtons
             undo={state.past.length ? () => act({ type: 'undo' }) : null}
             redo={state.future.length ? () => act({ type: 'redo' }) : null}

@@ -1,4 +1,4 @@
-import { useEffect, useRef } from 'react'
+import { useCallback, useEffect, useRef, useState } from 'react'
 import type { Dog, Wishes } from '../../api/client'
 import { change, useWished, wishedNow } from '../../outbox/useOutbox'
 import { useKeptPast } from '../../ui/keptPast'
@@ -19,22 +19,25 @@ export function useWishes(dog: Dog) {
   useEffect(() => {
     newest.current = { dog, asked: state.asked }
   })
-  function putDue() {
+  const [rested, setRested] = useState(state.asked)
+  const putDue = useCallback(() => {
     const { dog: now, asked } = newest.current
     const before = put.current
     put.current = asked
+    setRested(asked)
     if (asked.wishes !== before.wishes || asked.words !== before.words)
       change(now, 'wishes', { ...asked.wishes, words: asked.words })
     if (asked.traits !== before.traits) change(now, 'traits', { traits: [...asked.traits] })
-  }
+  }, [])
   useEffect(() => {
     const timer = window.setTimeout(putDue, RESTED_MS)
     return () => window.clearTimeout(timer)
-  }, [state.asked])
-  useEffect(() => putDue, [])
+  }, [state.asked, putDue])
+  useEffect(() => putDue, [putDue])
   useTheirs(dog, (asked) => {
     if (JSON.stringify(asked) === JSON.stringify(newest.current.asked)) return
     put.current = asked
+    setRested(asked)
     act({ type: 'theirs', asked })
   })
   /** Nothing more to ask: even where nothing was wished, that is known then. */
@@ -42,7 +45,7 @@ export function useWishes(dog: Dog) {
     put.current = state.asked
     change(dog, 'wishes', { ...state.asked.wishes, words: state.asked.words })
   }
-  return { state, act, finish }
+  return { state, act, finish, resting: rested === state.asked }
 }
 
 /** Takes over what another tablet has changed, while nothing of this one is on its way. */
