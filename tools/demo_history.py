@@ -70,8 +70,8 @@ STORIES: Final = {
 }  # fmt: skip
 
 
-def earlier_visits(key: str) -> list[dict[str, Any]]:
-    """The visits of one dog, oldest first, as a bundle keeps them."""
+def earlier_visits(key: str, whole: bool = False) -> list[dict[str, Any]]:
+    """The visits of one dog, oldest first, as a bundle keeps them; slim unless whole."""
     known, (traits, stories) = truth(key), STORIES[key]
     with tempfile.TemporaryDirectory() as folder:
         store = SalonStore(Path(folder))
@@ -87,7 +87,7 @@ def earlier_visits(key: str) -> list[dict[str, Any]]:
             rows = queries.dog(session, dog).visits[: len(stories)]
             found = [VisitDocument.model_validate(row).model_dump(mode="json") for row in rows]
         store.close()
-    return [slim(document) for document in found]
+    return found if whole else [slim(document) for document in found]
 
 
 def _visit(

@@ -27,7 +27,7 @@ from dapwick.devices.camera import SimulatedCamera
 from dapwick.devices.network import ONLY_HERE, Reach
 from dapwick.records.store import SalonStore
 from dapwick.service import edges
-from dapwick.service.backups import DailyBackup
+from dapwick.service.backups import DailyBackup, sweep_unfinished
 from dapwick.service.cutting import Cutting
 from dapwick.service.door import Door
 from dapwick.service.errands import Errands
@@ -51,6 +51,7 @@ def make_app(
         backup = DailyBackup(store) if store and daily else None
         if store:
             sweep_orphans(store)
+            sweep_unfinished(store)
         if backup:
             backup.start()
         yield

@@ -8,6 +8,7 @@ from functools import partial
 from pathlib import Path
 
 from fastapi import APIRouter, Request, Response, UploadFile
+from fastapi.responses import FileResponse
 
 from dapwick import __version__
 from dapwick.api import salon_schemas as n
@@ -15,7 +16,7 @@ from dapwick.api.at_hand import Network, Store, TheDoor, Work
 from dapwick.core.errors import BadInput
 from dapwick.devices.network import Reach
 from dapwick.exports.address_code import address_svg
-from dapwick.records.store import SalonStore
+from dapwick.records.store import COMING, SalonStore
 from dapwick.service import backups, salon
 
 router = APIRouter()
@@ -111,8 +112,6 @@ def post_backup(store: Store, work: Work) -> n.ErrandOut:
 
 @router.get("/backups/{name:path}/file", response_class=Response, responses=ZIP)
 def get_backup_file(name: str, store: Store) -> Response:
-    from fastapi.responses import FileResponse
-
     path = backups.backup_path(store, name)
     return FileResponse(path, media_type="application/zip", filename=path.name)
 
@@ -127,7 +126,7 @@ def post_restore(given: n.RestoreIn, store: Store, work: Work) -> n.ErrandOut:
 @router.post("/backups/file", status_code=202)
 def post_restore_file(file: UploadFile, store: Store, work: Work) -> n.ErrandOut:
     """Put a backup back that was kept elsewhere."""
-    folder = Path(tempfile.mkdtemp(dir=store.folder, prefix=".coming-"))
+    folder = Path(tempfile.mkdtemp(dir=store.folder, prefix=COMING))
     path = folder / "given.zip"
     with path.open("wb") as out:
         shutil.copyfileobj(file.file, out)

@@ -21,7 +21,7 @@ from pathlib import Path
 from typing import IO, Any, Final
 
 from dapwick.core.errors import BadInput, NoRoom
-from dapwick.records.store import SalonStore
+from dapwick.records.store import COMING, SalonStore
 
 FORMAT: Final = "dapwick-salon"
 VERSION: Final = 1
@@ -49,7 +49,7 @@ def write_backup(store: SalonStore, to: Path, step: Step, photos_beside: bool = 
     """The salon as it is at one moment, whole or not at all: written beside, read back and compared with its hashes,
     then renamed to `to`."""
     to.parent.mkdir(parents=True, exist_ok=True)
-    with tempfile.TemporaryDirectory(dir=to.parent, prefix=".coming-") as folder:
+    with tempfile.TemporaryDirectory(dir=to.parent, prefix=COMING) as folder:
         copy, coming = Path(folder) / DATABASE, Path(folder) / to.name
         step("copying the records", 0.0)
         copy_database(store.database, copy)
@@ -141,7 +141,7 @@ def restore_backup(store: SalonStore, path: Path, step: Step) -> Path:
     one transaction."""
     manifest = check_backup(path, step)
     step("putting photos back", 0.95)
-    with tempfile.TemporaryDirectory(dir=store.folder, prefix=".coming-") as folder:
+    with tempfile.TemporaryDirectory(dir=store.folder, prefix=COMING) as folder:
         copy = Path(folder) / DATABASE
         with opened(path) as (archive, _):
             _unpack(archive, DATABASE, copy)
@@ -227,7 +227,7 @@ def _put_beside(source: Path, to: Path) -> None:
     if to.exists():
         return
     to.parent.mkdir(parents=True, exist_ok=True)
-    coming = to.with_name(f".coming-{to.name}")
+    coming = to.with_name(f"{COMING}{to.name}")
     shutil.copyfile(source, coming)
     _synced(coming)
     os.replace(coming, to)

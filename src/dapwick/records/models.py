@@ -1,4 +1,5 @@
-"""Tables. JSON columns hold what is always read and written whole (marks, edges, results)."""
+"""Tables. JSON columns hold what is always read and written whole (marks, edges, results); large ones that lists do not
+need are read when they are asked for."""
 
 from __future__ import annotations
 
@@ -56,7 +57,7 @@ class VisitRow(Base):
     owner_words: Mapped[str] = mapped_column(String(1000), default="")
     hand_measures: Mapped[list[dict[str, Any]]] = mapped_column(JSON, default=list)
     coat_probes: Mapped[list[dict[str, Any]]] = mapped_column(JSON, default=list)
-    bone: Mapped[dict[str, Any] | None] = mapped_column(JSON, default=None)
+    bone: Mapped[dict[str, Any] | None] = mapped_column(JSON, default=None, deferred=True)
     measures: Mapped[dict[str, Any] | None] = mapped_column(JSON, default=None)
     wishes: Mapped[dict[str, Any]] = mapped_column(JSON, default=dict)
     stylist: Mapped[str] = mapped_column(String(40), default="")
@@ -120,10 +121,10 @@ class OutlineRow(Base):
     family: Mapped[str] = mapped_column(String(24))
     params: Mapped[dict[str, Any]] = mapped_column(JSON)
     schools: Mapped[dict[str, Any]] = mapped_column(JSON, default=dict)
-    zones: Mapped[list[dict[str, Any]]] = mapped_column(JSON)
+    zones: Mapped[list[dict[str, Any]]] = mapped_column(JSON, deferred=True)
     inputs_hash: Mapped[str] = mapped_column(String(64))
     rests_on: Mapped[dict[str, str]] = mapped_column(JSON, default=dict)
-    lines: Mapped[dict[str, Any]] = mapped_column(JSON, default=dict)
+    lines: Mapped[dict[str, Any]] = mapped_column(JSON, default=dict, deferred=True)
     version: Mapped[str] = mapped_column(String(40))
     saved: Mapped[datetime] = mapped_column(default=now)
     visit: Mapped[VisitRow] = relationship(back_populates="outlines")
@@ -136,7 +137,7 @@ class CutRow(Base):
     __tablename__ = "cut"
     id: Mapped[int] = mapped_column(primary_key=True)
     visit_id: Mapped[int] = mapped_column(ForeignKey("visit.id"), index=True)
-    sheet: Mapped[dict[str, Any]] = mapped_column(JSON)
+    sheet: Mapped[dict[str, Any]] = mapped_column(JSON, deferred=True)
     inputs_hash: Mapped[str] = mapped_column(String(64))
     stylist: Mapped[str] = mapped_column(String(40), default="", index=True)
     started: Mapped[datetime] = mapped_column(default=now)

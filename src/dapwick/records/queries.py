@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from collections.abc import Sequence
 from datetime import datetime
-from typing import Final
+from typing import Any, Final
 
 from sqlalchemy import Select, func, select
 from sqlalchemy.orm import Session, contains_eager, selectinload
@@ -165,12 +165,17 @@ def coats_seen(session: Session, dog_ids: Sequence[int]) -> dict[int, datetime]:
     return dict(session.execute(found).all())
 
 
-def visits_with_bone(session: Session, dog_ids: Sequence[int]) -> dict[int, int]:
-    """How many visits of each dog measured its head."""
-    found = select(VisitRow.dog_id, func.count()).where(
-        VisitRow.dog_id.in_(dog_ids), VisitRow.measures.is_not(None)
-    )
-    return dict(session.execute(found.group_by(VisitRow.dog_id)).all())
+HAS_BONE: Final = func.length(VisitRow.bone) > len("null")
+"""A bone was kept with the visit; both nothing and an empty document count as none."""
+
+
+def visits_with_bone(session: Session, dog_ids: Sequence[int]) -> dict[int, list[int]]:
+    """Ids of the visits that measured the head, by dog."""
+    found: dict[int, list[int]] = {}
+    rows = select(VisitRow.dog_id, VisitRow.id).where(VisitRow.dog_id.in_(dog_ids), HAS_BONE)
+    for dog_id, visit_id in session.execute(rows.order_by(VisitRow.id)):
+        found.setdefault(dog_id, []).append(visit_id)
+    return found
 
 
 def visit_counts(session: Session, dog_ids: Sequence[int]) -> dict[int, int]:
@@ -191,6 +196,36 @@ def latest_cut_minutes(session: Session, most: int) -> list[float]:
     """Minutes of the salon's latest ended cuts."""
     latest = select(CutRow.id).where(CutRow.ended.is_not(None)).order_by(CutRow.id.desc()).limit(most)
     return [seconds / 60.0 for _, seconds in session.execute(_cut_minutes().where(CutRow.id.in_(latest)))]
+
+
+def cut_minutes_by_visit(session: Session, dog_id: int) -> dict[int, float]:
+    """Minutes that each visit's latest cut took so far."""
+    rows = (
+        select(CutRow.visit_id, CutRow.id, func.sum(CutStepRow.seconds))
+        .select_from(CutRow)
+        .join(VisitRow, VisitRow.id == CutRow.visit_id)
+        .join(CutStepRow, CutStepRow.cut_id == CutRow.id)
+        .where(VisitRow.dog_id == dog_id, CutStepRow.seconds.is_not(None))
+        .group_by(CutRow.id)
+        .order_by(CutRow.id)
+    )
+    return {visit_id: seconds / 60.0 for visit_id, _, seconds in session.execute(rows)}
+
+
+def cut_notes_by_visit(session: Session, dog_id: int) -> dict[int, list[str]]:
+    """Chips noted at the table, each once, by visit."""
+    found: dict[int, list[str]] = {}
+    rows = (
+        select(CutRow.visit_id, CutStepRow.notes)
+        .select_from(CutRow)
+        .join(VisitRow, VisitRow.id == CutRow.visit_id)
+        .join(CutStepRow, CutStepRow.cut_id == CutRow.id)
+        .where(VisitRow.dog_id == dog_id, func.length(CutStepRow.notes) > len("[]"))
+        .order_by(CutStepRow.at)
+    )
+    for visit_id, notes in session.execute(rows):
+        found.setdefault(visit_id, []).extend(n for n in notes if n not in found[visit_id])
+    return found
 
 
 def _cut_minutes() -> Select[tuple[int, float]]:
@@ -240,13 +275,20 @@ def photo(session: Session, photo_id: int) -> PhotoRow:
     return row
 
 
-def steps_done_by(session: Session, stylist: str) -> list[CutStepRow]:
-    """The latest steps a stylist has done, oldest first."""
-    rows = select(CutStepRow).join(CutRow).where(CutRow.stylist == stylist, CutStepRow.state == "done")
-    latest = session.scalars(
-        rows.order_by(CutStepRow.at.desc(), CutStepRow.id.desc()).limit(STEPS_LEARNED_FROM)
+def bone_before(session: Session, visit: VisitRow) -> dict[str, Any] | None:
+    """What earlier visits of the dog measured, from the latest that did."""
+    earlier = select(VisitRow.bone).where(VisitRow.dog_id == visit.dog_id, VisitRow.id < visit.id, HAS_BONE)
+    return session.scalar(earlier.order_by(VisitRow.id.desc()).limit(1))
+
+
+def steps_done_by(session: Session, stylist: str) -> list[tuple[str, float, float]]:
+    """The latest steps a stylist has done, oldest first: rule, its usual minutes, seconds."""
+    columns = select(CutStepRow.rule, CutStepRow.usual_min, CutStepRow.seconds).join(CutRow)
+    rows = columns.where(
+        CutRow.stylist == stylist, CutStepRow.state == "done", CutStepRow.seconds.is_not(None)
     )
-    return list(latest)[::-1]
+    latest = rows.order_by(CutStepRow.at.desc(), CutStepRow.id.desc()).limit(STEPS_LEARNED_FROM)
+    return [(rule, usual, seconds) for rule, usual, seconds in session.execute(latest)][::-1]
 
 
 def variants(session: Session) -> list[VariantRow]:

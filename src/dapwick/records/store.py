@@ -4,6 +4,7 @@ from __future__ import annotations
 
 import hashlib
 import os
+import shutil
 import sqlite3
 import tempfile
 from collections.abc import Iterator
@@ -74,7 +75,7 @@ class SalonStore:
 
     def sweep(self, used: set[str]) -> list[str]:
         """Remove what a stop in the middle left: half-written files, and photos on no record."""
-        swept = []
+        swept = sweep_coming(self.folder)
         for path in (self.folder / "photos").iterdir():
             if path.name.startswith(COMING) or path.name.split(".")[0] not in used:
                 path.unlink(missing_ok=True)
@@ -129,6 +130,17 @@ class SalonStore:
         finally:
             if name:
                 Path(name).unlink(missing_ok=True)
+
+
+def sweep_coming(folder: Path) -> list[str]:
+    """Remove half-written files and folders that a stop in the middle left right in a folder."""
+    left = list(folder.glob(f"{COMING}*")) if folder.is_dir() else []
+    for path in left:
+        if path.is_dir():
+            shutil.rmtree(path, ignore_errors=True)
+        else:
+            path.unlink(missing_ok=True)
+    return [path.name for path in left]
 
 
 def _careful(connection: Any, _record: Any) -> None:

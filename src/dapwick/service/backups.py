@@ -12,6 +12,7 @@ from typing import Any, Final
 
 from dapwick.core.errors import BadInput, DapwickError
 from dapwick.records.backup import (
+    PHOTOS,
     Step,
     before_restore,
     copy_database,
@@ -19,7 +20,7 @@ from dapwick.records.backup import (
     restore_backup,
     write_backup,
 )
-from dapwick.records.store import SalonStore
+from dapwick.records.store import SalonStore, sweep_coming
 from dapwick.service.settings import keep_setting, kept_setting
 
 KEY: Final = "backup"
@@ -130,6 +131,12 @@ def undo_restore(store: SalonStore) -> str:
     store.take_over(kept[0])
     os.remove(kept[0])
     return kept[0].stem.removeprefix("before-restore-")
+
+
+def sweep_unfinished(store: SalonStore) -> None:
+    """Remove what a stop in the middle of a backup left; at the start of a server only."""
+    for folder in (folder_of(store), folder_of(store) / DAILY, folder_of(store) / DAILY / PHOTOS):
+        sweep_coming(folder)
 
 
 def _writable(folder: str) -> None:

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from collections.abc import Sequence
 from dataclasses import dataclass, field
 from datetime import UTC, date, datetime
 from typing import Any, Final
@@ -95,6 +96,9 @@ def card_of(row: DogRow) -> DogCard:
     visit = row.visits[-1]
     photos = queries.photos_of(visit)
     stale = stale_of(visit)
+    session = object_session(row)
+    assert session is not None
+    measured = queries.visits_with_bone(session, [row.id]).get(row.id, [])
     return DogCard(
         row.id,
         row.name,
@@ -103,7 +107,7 @@ def card_of(row: DogRow) -> DogCard:
         row.born,
         row.muzzle,
         row.ears,
-        visit_cards(row),
+        visit_cards(session, row, measured),
         visit.note,
         visit.next_note,
         visit.owner_words,
@@ -114,7 +118,7 @@ def card_of(row: DogRow) -> DogCard:
         dict(visit.wishes),
         tuple(row.traits),
         visit.stylist,
-        stages_of(visit, photos, stale),
+        stages_of(visit, photos, stale, any(m < visit.id for m in measured)),
         stale,
         saved_card(visit.outlines[-1]) if visit.outlines else None,
         row.removed is not None,
@@ -167,9 +171,11 @@ def stale_of(visit: VisitRow) -> dict[str, list[str]]:
     return found
 
 
-def stages_of(visit: VisitRow, photos: list[PhotoRow], stale: dict[str, list[str]]) -> dict[str, str]:
+def stages_of(
+    visit: VisitRow, photos: list[PhotoRow], stale: dict[str, list[str]], known: bool
+) -> dict[str, str]:
+    """known: an earlier visit has measured the head."""
     marked = [p for p in photos if len(p.marks) >= max(MIN_MARKS, ENOUGH_MARKS)]
-    known = any(v.bone for v in visit.dog.visits if v.id < visit.id)
     done = {
         "wishes": bool(visit.wishes or visit.owner_words),
         "photos": len(photos) >= 2,
@@ -181,9 +187,8 @@ def stages_of(visit: VisitRow, photos: list[PhotoRow], stale: dict[str, list[str
     return {s: "stale" if s in stale else "done" if done[s] else "needs_you" for s in STAGES}
 
 
-def visit_cards(row: DogRow) -> tuple[VisitCard, ...]:
-    session = object_session(row)
-    assert session is not None
+def visit_cards(session: Session, row: DogRow, measured: Sequence[int]) -> tuple[VisitCard, ...]:
+    """measured: visits that measured the head."""
     shown = _shown_photos(session, row)
     kept = select(OutlineRow.visit_id, OutlineRow.family).join(VisitRow).where(VisitRow.dog_id == row.id)
     families = dict(session.execute(kept.order_by(OutlineRow.id)).all())
@@ -193,7 +198,7 @@ def visit_cards(row: DogRow) -> tuple[VisitCard, ...]:
             local_day(visit.created).isoformat(),
             shown.get(visit.id, (None, 0))[0],
             shown.get(visit.id, (None, 0))[1],
-            visit.bone is not None,
+            visit.id in measured,
             families.get(visit.id),
             visit.next_note,
             visit.ended is not None,

@@ -80,7 +80,6 @@ class _Asked:
     kit: Kit
     traits: tuple[str, ...]
     quiet_visits: int
-    learned: Learned
 
 
 class Cutting:
@@ -168,7 +167,6 @@ class Cutting:
             stylist, kit, others = _stylist(session, visit)
             traits = checked_traits(visit.dog.traits)
             quiet = quiet_visits((_clipped(v), _red(v)) for v in visit.dog.visits if v.id < visit.id)
-            learned = _learned(session, stylist.name)
         rests_on = [
             self.planner.inputs(dog_id),
             vars(outline),
@@ -178,14 +176,16 @@ class Cutting:
             quiet,
             VERSION,
         ]
-        return _Asked(hash_of(rests_on), dog, outline, stylist, kit, traits, quiet, learned)
+        return _Asked(hash_of(rests_on), dog, outline, stylist, kit, traits, quiet)
 
     def _sheet(self, dog_id: int, asked: _Asked) -> dict[str, Any]:
         # The log grows with every step: it moves minutes, never what is cut, so it makes no sheet stale.
-        timed = hash_of([asked.key, asked.learned.pace, dict(asked.learned.by_rule)])
-        return self._sheets.get(timed) or self._sheets.put(timed, self._made(dog_id, asked))
+        with self.store.reading() as session:
+            learned = _learned(session, asked.stylist.name)
+        timed = hash_of([asked.key, learned.pace, dict(learned.by_rule)])
+        return self._sheets.get(timed) or self._sheets.put(timed, self._made(dog_id, asked, learned))
 
-    def _made(self, dog_id: int, asked: _Asked) -> dict[str, Any]:
+    def _made(self, dog_id: int, asked: _Asked, learned: Learned) -> dict[str, Any]:
         plan = self.planner.plan(dog_id, asked.outline).plan
         case = case_of(
             plan.outline,
@@ -194,7 +194,7 @@ class Cutting:
             asked.kit,
             asked.traits,
             asked.quiet_visits,
-            asked.learned,
+            learned,
         )
         sheet = cut_sheet(case)
         document = sheet_document(sheet, asked.dog, plan.outline.family.finish)
@@ -279,7 +279,7 @@ def _entry(row: CutStepRow) -> Entry:
 def _learned(session: Session, stylist: str) -> Learned:
     """What this stylist's log says of how long things take."""
     rows = queries.steps_done_by(session, stylist)
-    return learn([Timed(r.rule, r.usual_min, r.seconds / 60.0) for r in rows if r.seconds])
+    return learn([Timed(rule, usual_min, seconds / 60.0) for rule, usual_min, seconds in rows])
 
 
 def _clipped(visit: VisitRow) -> bool:

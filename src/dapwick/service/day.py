@@ -87,7 +87,8 @@ class _Facts:
     def due(self, dog: DogRow, booked: BookingRow | None, left: VisitRow | None = None) -> Due:
         visit = self.visits[dog.id]
         begun = left is not None or (booked is not None and booked.visit_id == visit.id)
-        stages = stages_of(visit, queries.photos_of(visit), stale_of(visit)) if begun else {}
+        known = any(m < visit.id for m in self.measured.get(dog.id, []))
+        stages = stages_of(visit, queries.photos_of(visit), stale_of(visit), known) if begun else {}
         return Due(
             booking_of(booked) if booked else None,
             dog.id,
@@ -106,7 +107,7 @@ class _Facts:
         )
 
     def _known(self, dog: DogRow, visit: VisitRow) -> tuple[Known, ...]:
-        count, measured = self.count.get(dog.id, 0), self.measured.get(dog.id, 0)
+        count, measured = self.count.get(dog.id, 0), len(self.measured.get(dog.id, []))
         found = [Known("first visit" if count <= 1 else f"{_ordinal(count)} visit", True)] if visit else []
         if measured:
             found.append(Known("head measured" + (f" {measured} times" if measured > 1 else ""), True))

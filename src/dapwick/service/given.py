@@ -5,6 +5,8 @@ from __future__ import annotations
 from datetime import date
 from typing import Final
 
+from sqlalchemy.orm import object_session
+
 from dapwick.core.bone import Bone
 from dapwick.core.head.coat import CoatProbe
 from dapwick.core.observations import HandMeasure, HeadInput
@@ -38,8 +40,9 @@ def probes_of(visit: VisitRow) -> tuple[CoatProbe, ...]:
 
 def bone_before(visit: VisitRow) -> Bone | None:
     """What earlier visits of the dog measured, from the latest that did."""
-    earlier = [v for v in visit.dog.visits if v.id < visit.id and v.bone]
-    return unpacked(earlier[-1].bone) if earlier and earlier[-1].bone else None
+    session = object_session(visit)
+    kept = queries.bone_before(session, visit) if session else None
+    return unpacked(kept) if kept else None
 
 
 def age_weeks_at(visit: VisitRow) -> float | None:

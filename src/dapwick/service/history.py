@@ -10,7 +10,7 @@ from typing import Any, Final
 from dapwick.core.measures import NORMAL_95, RULES, measures_of
 from dapwick.core.solve import HeadSolution, solve_head
 from dapwick.records import queries
-from dapwick.records.models import CutRow, OutlineRow, VisitRow
+from dapwick.records.models import OutlineRow, VisitRow
 from dapwick.records.store import SalonStore
 from dapwick.service.cards import local_day, parts_of
 from dapwick.service.given import given_of
@@ -18,6 +18,8 @@ from dapwick.service.versions import version_of
 
 FOLLOWED: Final = ("skull_width", "skull_length", "muzzle_length", "eye_span_outer", "ear_span")
 """Measures worth following from visit to visit."""
+DRAWN: Final = 4
+"""Outlines of so many visits, the latest, are drawn over each other."""
 WORDS: Final = {rule.id: rule.words for rule in RULES}
 
 
@@ -72,7 +74,10 @@ class History:
 def history_of(store: SalonStore, dog_id: int) -> History:
     with store.reading() as session:
         dog = queries.dog(session, dog_id)
-        visits = [_then(visit) for visit in dog.visits]
+        minutes = queries.cut_minutes_by_visit(session, dog_id)
+        notes = queries.cut_notes_by_visit(session, dog_id)
+        drawn = [v.id for v in dog.visits if v.outlines][-DRAWN:]
+        visits = [_then(v, minutes.get(v.id), tuple(notes.get(v.id, ())), v.id in drawn) for v in dog.visits]
         last = dog.visits[-1]
         given, version = given_of(last), version_of(parts_of(last)["next_note"])
     if not visits[-1].measures:
@@ -82,7 +87,7 @@ def history_of(store: SalonStore, dog_id: int) -> History:
     return History(tuple(visits), version)
 
 
-def _then(visit: VisitRow) -> VisitThen:
+def _then(visit: VisitRow, minutes: float | None, notes: tuple[str, ...], drawn: bool) -> VisitThen:
     kept = visit.outlines[-1] if visit.outlines else None
     cut = visit.cuts[-1] if visit.cuts else None
     return VisitThen(
@@ -94,11 +99,11 @@ def _then(visit: VisitRow) -> VisitThen:
         visit.stylist or (cut.stylist if cut else ""),
         _kept_measures(visit.measures if visit.ended else None),
         _coat(kept),
-        kept.lines if kept else {},
+        kept.lines if kept and drawn else {},
         kept.family if kept else None,
         kept.version if kept else "",
-        _minutes(cut),
-        tuple(dict.fromkeys(note for step in cut.steps for note in step.notes)) if cut else (),
+        round(minutes, 1) if minutes else None,
+        notes,
     )
 
 
@@ -132,8 +137,3 @@ def _coat(kept: OutlineRow | None) -> tuple[ZoneThen, ...]:
 
 def _mean(sides: Sequence[dict[str, Any]], key: str) -> float:
     return round(fmean(side[key] for side in sides), 1)
-
-
-def _minutes(cut: CutRow | None) -> float | None:
-    seconds = [step.seconds for step in cut.steps if step.seconds] if cut else []
-    return round(sum(seconds) / 60.0, 1) if seconds else None

@@ -5,6 +5,8 @@ from __future__ import annotations
 from collections.abc import Mapping
 from typing import Any, Final
 
+from sqlalchemy.orm import object_session
+
 from dapwick.core.outlines.fit import VERSION as FIT_VERSION
 from dapwick.core.solve import VERSION as SOLVE_VERSION
 from dapwick.records import queries
@@ -28,6 +30,8 @@ GEOMETRY: Final = ("photos", "marks", "edges", "readings", "combs", "head", "bon
 
 def rests_on(visit: VisitRow) -> dict[str, str]:
     """The version of each kind of input as it is now."""
+    session = object_session(visit)
+    assert session is not None
     photos = queries.photos_of(visit)
     dog = visit.dog
     inputs: dict[str, Any] = {
@@ -37,7 +41,7 @@ def rests_on(visit: VisitRow) -> dict[str, str]:
         "readings": visit.hand_measures,
         "combs": visit.coat_probes,
         "head": [dog.coat, dog.muzzle, dog.ears],
-        "bone": [v.bone for v in dog.visits if v.id < visit.id],
+        "bone": queries.bone_before(session, visit),
         "wishes": visit.wishes,
         "version": [SOLVE_VERSION, FIT_VERSION],
     }
