@@ -30,6 +30,7 @@ from dapwick.records.models import (
     VisitRow,
 )
 from dapwick.records.store import SalonStore
+from dapwick.service.backups import set_backup
 from dapwick.service.bundle_documents import VisitDocument
 from dapwick.service.kit import kit_document, set_kit
 from dapwick.service.photos import keep_screen_copy
@@ -161,6 +162,8 @@ def main() -> None:
         store = SalonStore(Path(folder) / "salon")
         start_empty(store, "The Long Quay")
         set_kit(store, kit_document(USUAL_KIT, DEMO_STYLISTS))
+        # The day's copy of so large a salon takes a core for minutes, once a day: not while screens are timed.
+        set_backup(store, daily=False, folder="")
         fill(store, dogs, visits_each)
         size = store.database.stat().st_size / 1e9
         store.close()

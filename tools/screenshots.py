@@ -5,6 +5,7 @@
 
 from __future__ import annotations
 
+import os
 import socket
 import tempfile
 import threading
@@ -18,7 +19,7 @@ from playwright.sync_api import Page, sync_playwright
 
 from dapwick.api.app import make_app
 from dapwick.core.outlines.families import FAMILIES
-from dapwick.demo.dogs import ALL_SEVEN, calliper_mm, hand_marks, photos_of, truth
+from dapwick.demo.dogs import ALL_SEVEN, TODAYS_VISIT, calliper_mm, hand_marks, photos_of, truth
 from dapwick.records.store import SalonStore
 from dapwick.service.demo import fill_with_demo
 from dapwick.service.dogs import one_dog, set_hand_measures
@@ -64,9 +65,10 @@ def shoot(page: Page, address: str, name: str, path: str, wait_for: str, mode: s
 def mark_bobbin_partly(store: SalonStore) -> None:
     """As in the middle of the Marks stage: the front's first marks, the whole left side."""
     known = truth("bobbin")
-    front, left = photos_of(known)
-    set_marks(store, 3, dict(list(hand_marks(front).items())[:7]))
-    set_marks(store, 4, hand_marks(left))
+    front, left = photos_of(known, visit=TODAYS_VISIT)
+    photos = {p.view: p.id for p in one_dog(store, 2).photos}
+    set_marks(store, photos["front"], dict(list(hand_marks(front).items())[:7]))
+    set_marks(store, photos["left"], hand_marks(left))
     across = ("eye_outer_left", "eye_outer_right")
     set_hand_measures(
         store, 2, [{"from": across[0], "to": across[1], "mm": calliper_mm(known, *across), "sigma_mm": 1.0}]
@@ -120,10 +122,34 @@ def cut_pictures(page: Page, address: str, store: SalonStore) -> None:
     shoot(page, address, "kit", "/kit", "main h1")
 
 
+def record_pictures(page: Page, address: str) -> None:
+    """What the owner wished, a dog over time, the salon."""
+    page.goto(f"{address}/dogs/1/wishes")
+    page.get_by_role("button", name="short beard that does not drip").click()
+    page.get_by_role("button", name="eyes showing").click()
+    page.get_by_label("Weeks between visits").fill("8")
+    page.locator("[data-keeping='kept kept']").wait_for()
+    page.wait_for_timeout(SETTLE_MS)
+    page.screenshot(path=OUT / "wishes.png")
+    page.goto(f"{address}/dogs/1")
+    page.locator("[data-past-outline]").first.wait_for()
+    page.get_by_role("tab", name="Over time").click()
+    page.mouse.move(0, 400)
+    page.wait_for_timeout(SETTLE_MS)
+    page.screenshot(path=OUT / "dog-over-time.png")
+    page.goto(f"{address}/salon")
+    page.get_by_role("button", name="Back up now").click()
+    page.get_by_text("written, read back and checked").wait_for()
+    page.wait_for_timeout(SETTLE_MS)
+    page.screenshot(path=OUT / "salon.png")
+
+
 def main() -> None:
     OUT.mkdir(parents=True, exist_ok=True)
     with tempfile.TemporaryDirectory() as folder, sync_playwright() as driver:
-        store = SalonStore(Path(folder))
+        # The pictures show the folder: the one that `make demo` has.
+        os.chdir(folder)
+        store = SalonStore(Path("salon/demo"))
         fill_with_demo(store)
         with served(store) as address:
             chromium = launch(driver)
@@ -150,6 +176,7 @@ def main() -> None:
             mark_all(store, "tiller", 3)
             outline_pictures(page, address)
             cut_pictures(page, address, store)
+            record_pictures(page, address)
             chromium.close()
 
 

@@ -27,6 +27,8 @@ FORMAT: Final = "dapwick-salon"
 VERSION: Final = 1
 MANIFEST, DATABASE, PHOTOS = "manifest.json", "salon.db", "photos"
 CHUNK: Final = 1 << 20
+FAST: Final = 1
+"""Level of compression: records shrink to a fraction at any, and a large salon is not to wait for the last tenth."""
 LARGEST_DATABASE: Final = 8 << 30
 Step = Callable[[str, float], None]
 """Told what is being done and the share done; it may raise to stop."""
@@ -75,7 +77,7 @@ def _write_zip(
 ) -> Manifest:
     files = {DATABASE: sha256_of(copy)}
     with zipfile.ZipFile(to, "w", zipfile.ZIP_STORED, allowZip64=True) as archive:
-        archive.write(copy, DATABASE, zipfile.ZIP_DEFLATED)
+        archive.write(copy, DATABASE, zipfile.ZIP_DEFLATED, compresslevel=FAST)
         for i, digest in enumerate(digests):
             step(f"photo {i + 1} of {len(digests)}", 0.05 + 0.55 * i / max(len(digests), 1))
             if photos_beside:
