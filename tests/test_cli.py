@@ -13,6 +13,8 @@ import pytest
 
 from dapwick.core.outlines.families import FAMILIES
 from dapwick.demo.dogs import PHOTOS
+from dapwick.records.store import SalonStore
+from dapwick.service.demo import fill_with_demo
 from dapwick.service.headfile import HeadFile, read_head_file
 from demo_heads import demo_head_file
 
@@ -207,3 +209,54 @@ def test_unknown_fields_survive_a_round_trip(head: Path) -> None:
     back = HeadFile.model_validate_json(file.model_dump_json(by_alias=True))
     assert back.model_dump()["salon"] == {"shelf": 3}
     assert back == file
+
+
+@pytest.fixture(scope="module")
+def salon(tmp_path_factory: pytest.TempPathFactory) -> Path:
+    folder = tmp_path_factory.mktemp("cli") / "salon"
+    store = SalonStore(folder)
+    fill_with_demo(store, ("fogbell",))
+    store.close()
+    return folder
+
+
+def test_a_dog_goes_out_of_one_salon_and_into_another(salon: Path, tmp_path: Path) -> None:
+    bundle = tmp_path / "fogbell.zip"
+    assert run("export", "fogbell", "--to", bundle, "--salon", salon).returncode == 0
+    taken = run("import", bundle, "--salon", tmp_path / "other")
+    assert "Fogbell is here: 1 visits" in taken.stdout
+    again = run("export", "1", "--to", tmp_path / "again.zip", "--salon", tmp_path / "other")
+    assert again.returncode == 0
+    assert (tmp_path / "again.zip").read_bytes() == bundle.read_bytes()
+    twice = run("import", bundle, "--salon", tmp_path / "other")
+    assert (twice.returncode, "here already" in twice.stderr) == (2, True)
+
+
+def test_a_salon_is_backed_up_and_put_back(salon: Path, tmp_path: Path) -> None:
+    made = run("backup", "--to", tmp_path / "all.zip", "--salon", salon)
+    assert "2 photos" in made.stdout
+    back = run("restore", tmp_path / "all.zip", "--salon", tmp_path / "new")
+    assert back.returncode == 0
+    assert run("export", "Fogbell", "--to", tmp_path / "f.zip", "--salon", tmp_path / "new").returncode == 0
+
+
+@pytest.mark.parametrize(
+    ("args", "words"),
+    [
+        (("export", "nobody", "--to", "x.zip"), "0 of that name"),
+        (("export", "99", "--to", "x.zip"), "There is no dog 99"),
+        (("import", "nowhere.zip"), "cannot open it"),
+        (("restore", "nowhere.zip"), "cannot open it"),
+    ],
+)
+def test_what_cannot_be_moved_is_one_line(salon: Path, args: tuple[str, ...], words: str) -> None:
+    done = run(*args, "--salon", salon)
+    assert done.returncode == 2
+    assert words in done.stderr
+    assert len(done.stderr.splitlines()) == 1
+
+
+def test_a_salon_that_is_not_there_is_not_made(tmp_path: Path) -> None:
+    done = run("backup", "--to", tmp_path / "x.zip", "--salon", tmp_path / "none")
+    assert (done.returncode, "no salon there" in done.stderr) == (2, True)
+    assert not (tmp_path / "none").exists()

@@ -72,7 +72,7 @@ def fill(store: SalonStore, dogs: int, visits_each: int) -> None:
     for photo in template.photos:
         data = photo_bytes(photo.file_name)
         keep_screen_copy(store, store.keep_photo(data), data, photo.file_name)
-    rows = _Rows(template, visits_each, sheet)
+    rows = _Rows(template, dogs, visits_each, sheet)
     for first in range(0, dogs, BATCH):
         with store.session() as session:
             for table, values in rows.batch(first, min(first + BATCH, dogs)).items():
@@ -80,8 +80,8 @@ def fill(store: SalonStore, dogs: int, visits_each: int) -> None:
 
 
 class _Rows:
-    def __init__(self, template: VisitDocument, visits_each: int, sheet: dict[str, Any]) -> None:
-        self.visits_each, self.sheet = visits_each, sheet
+    def __init__(self, template: VisitDocument, dogs: int, visits_each: int, sheet: dict[str, Any]) -> None:
+        self.visits_each, self.sheet, self.days = visits_each, sheet, dogs // A_DAY
         self.visit = template.model_dump(exclude={"photos", "outlines", "cuts"})
         self.photos = [p.model_dump() for p in template.photos]
         self.outlines = [o.model_dump() for o in template.outlines]
@@ -110,7 +110,8 @@ class _Rows:
 
     def _visit(self, found: dict[Any, list[dict[str, Any]]], n: int, k: int) -> None:
         visit_id, last = n * self.visits_each + k + 1, k == self.visits_each - 1
-        ago = timedelta(weeks=7 * (self.visits_each - 1 - k), days=n // A_DAY % 60)
+        # Ten dogs a day: everybody's last visit, before that everybody's last but one, and so on.
+        ago = timedelta(days=(self.visits_each - 1 - k) * self.days + n // A_DAY)
         created = self.now - ago
         of = {"visit_id": visit_id}
         found[VisitRow].append(

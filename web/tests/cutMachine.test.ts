@@ -106,6 +106,19 @@ describe('cut machine', () => {
     expect(after.at).toBe('ring')
   })
 
+  it('gives a word again that was taken back, over a reload too, until something new is said', () => {
+    const said = play(fresh(), seen(0), next(1000), next(3000))
+    const back = play(said, { type: 'undo', nowMs: 4000 }, { type: 'undo', nowMs: 5000 })
+    expect(back.log).toEqual({})
+    const after = beginCut(STEPS, {}, JSON.parse(JSON.stringify(remembered(back))))
+    const again = play(after, { type: 'redo', nowMs: 6000 })
+    expect(again.log['look']).toEqual(said.log['look'])
+    expect(again.at).toBe('ring')
+    expect(play(again, { type: 'redo', nowMs: 7000 }).log).toEqual(said.log)
+    const other = play(after, { type: 'skip', nowMs: 6000 })
+    expect(play(other, { type: 'redo', nowMs: 7000 })).toBe(other)
+  })
+
   it('tells how far it is to where the dog may go home', () => {
     const state = play(fresh(), seen(0), next(1), next(2))
     expect(nextEnd(state)).toMatchObject({ steps: 2, minutes: 4, step: { id: 'cheek:right' } })

@@ -6,8 +6,8 @@ from collections.abc import Sequence
 from datetime import datetime
 from typing import Any, Final
 
-from sqlalchemy import Select, func, select
-from sqlalchemy.orm import Session, contains_eager, selectinload
+from sqlalchemy import Select, exists, func, select
+from sqlalchemy.orm import Session, aliased, contains_eager, selectinload
 
 from dapwick.core.errors import NotFound
 from dapwick.records.models import BookingRow, CutRow, CutStepRow, DogRow, PhotoRow, VariantRow, VisitRow
@@ -128,14 +128,15 @@ def booking(session: Session, booking_id: int) -> BookingRow:
 
 def left_open(session: Session, since: datetime, most: int) -> list[VisitRow]:
     """Visits with photos that nobody ended, begun since a moment, the latest first; each dog's latest alone."""
-    latest = select(func.max(VisitRow.id)).group_by(VisitRow.dog_id)
+    later = aliased(VisitRow)
+    has_later = exists().where(later.dog_id == VisitRow.dog_id, later.id > VisitRow.id)
     rows = (
         select(VisitRow)
         .join(DogRow)
         .where(
             VisitRow.created >= since,
             VisitRow.ended.is_(None),
-            VisitRow.id.in_(latest),
+            ~has_later,
             DogRow.removed.is_(None),
             VisitRow.photos.any(PhotoRow.removed.is_(None)),
         )

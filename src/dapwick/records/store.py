@@ -22,6 +22,8 @@ from dapwick.core.errors import Busy, NoRoom
 
 COMING = ".coming-"
 WRITES = "writes"
+PATIENCE_MS = 5000
+"""How long a change waits for another one."""
 MIGRATIONS = Path(__file__).parent / "migrations"
 
 
@@ -148,7 +150,7 @@ def _careful(connection: Any, _record: Any) -> None:
     # first read on.
     connection.isolation_level = None
     cursor = connection.cursor()
-    for pragma in ("journal_mode=WAL", "foreign_keys=ON", "synchronous=FULL", "busy_timeout=5000"):
+    for pragma in ("journal_mode=WAL", "foreign_keys=ON", "synchronous=FULL", f"busy_timeout={PATIENCE_MS}"):
         cursor.execute(f"PRAGMA {pragma}")
     cursor.close()
 

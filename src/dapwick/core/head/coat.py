@@ -98,7 +98,8 @@ def coat_of(
     bare = skin.template.zone == ZONES.index(BARE)
     return Coat(
         frozen(np.where(bare, 0.0, np.maximum(depth, 0.0))),
-        frozen(np.where(bare, 0.5, np.hypot(sigma, TUFTS_MM))),
+        # Skin that lies off as one puts the coat off by the same everywhere, which no number of readings averages out.
+        frozen(np.where(bare, 0.5, np.hypot(np.hypot(sigma, skin.as_one_mm), TUFTS_MM))),
         frozen(_stand(skin, coat_type, probes)),
         len(readings.at),
         is_near(skin.vertices_mm, readings.at),

@@ -26,12 +26,14 @@ CONTROL_ROWS: Final = np.array([INDEX[m] for m in CONTROL_MARKS])
 @dataclass(frozen=True)
 class Skin:
     """vertices_mm, outward (V, 3): skin and the combed-out hair direction (unit), head frame.
-    sigma_mm (V,): how well the skin is known along that direction."""
+    sigma_mm (V,): how well the skin is known along that direction; as_one_mm: how far all of it may lie off together
+    beyond that (σ), where something common was assumed of it, as how thick wet hair lies."""
 
     vertices_mm: Array
     outward: Array
     sigma_mm: Array
     template: Template
+    as_one_mm: float = 0.0
 
     def in_zone(self, zone: str, side: str | None = None) -> IntArray:
         """Vertex indices of a zone, of one side when given (the dog's own)."""

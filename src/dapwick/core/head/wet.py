@@ -18,9 +18,11 @@ from dapwick.core.solve import HeadSolution
 
 WET_OFFSET_MM: Final = 2.0
 """How far wet hair, combed flat, stands off the skin at least."""
-WET_SHARE: Final = 0.1
+WET_SHARE: Final = 0.15
 """and as a share of its length: what lies over one place is what grows before it."""
 WET_OFFSET_SIGMA_MM: Final = 2.0
+STILL_OFF_MM: Final = 3.0
+"""How far all of the skin may still lie off as one (σ): wet coats lie thicker or thinner from dog to dog."""
 EDGE_SIGMA_MM: Final = 2.2
 FINER_SHAPE_MM: Final = 1.5
 """How far skin strays between two readings, whatever they say (σ)."""
@@ -50,6 +52,7 @@ def set_right(
         vertices_mm=frozen(vertices),
         outward=frozen(vertex_normals(vertices, skin.template)),
         sigma_mm=frozen(np.hypot(sigma, FINER_SHAPE_MM)),
+        as_one_mm=STILL_OFF_MM,
     )
 
 

@@ -34,7 +34,7 @@ ROUNDS: Final = 8
 """Steps along a hair: a tenth of a millimetre is enough where a draw strays by millimetres."""
 REACH_MM: Final = 26.0
 AS_ONE_MM: Final = 2.0
-"""How far all of the skin may lie off together (σ): the template's own shape, the thickness of a wet coat."""
+"""How far all of the skin may lie off together (σ): the template's own shape."""
 INTERVAL: Final = (0.05, 0.95)
 RUNS_OUT_SHARE: Final = 0.25
 """A zone runs out where more than this share of it lacks the planned hair: that is seen."""
@@ -103,9 +103,12 @@ def draws_of(outline: Outline) -> Draws:
     covariance = ground.head.covariance
     root = np.linalg.cholesky(covariance + 1e-6 * np.eye(len(covariance)))
     points = ground.head.points_mm + (marks @ root.T).reshape(DRAWS, -1, 3)
-    off = _skin_off(ground, at, points, skin_field)
-    sigma = np.sqrt(np.maximum(ground.coat.sigma_mm[at] ** 2 - TUFTS_MM**2, 0.25))
-    coats = np.maximum(ground.coat.depth_mm[at] + sigma * coat_field, 0.0)
+    # Skin drawn farther out has less coat over it: what dry photos show is the outside of both together.
+    as_one = ground.skin.as_one_mm
+    out = as_one * np.random.default_rng(SEED + 2).standard_normal((DRAWS, 1))
+    off = _skin_off(ground, at, points, skin_field) + out
+    sigma = np.sqrt(np.maximum(ground.coat.sigma_mm[at] ** 2 - TUFTS_MM**2 - as_one**2, 0.25))
+    coats = np.maximum(ground.coat.depth_mm[at] + sigma * coat_field - out, 0.0)
     lengths = np.empty_like(coats)
     stand = ground.coat.stand[at]
     for d in range(DRAWS):

@@ -154,7 +154,9 @@ function useTableKeys(act: Dispatch<CutAction>, closed: boolean, does: Does) {
       if (closed || event.target instanceof HTMLInputElement || event.altKey) return
       const nowMs = Date.now()
       const letter = event.key.toLowerCase()
-      if ((event.ctrlKey || event.metaKey) && letter === 'z') act({ type: 'undo', nowMs })
+      const control = event.ctrlKey || event.metaKey
+      if (control && letter === 'z') act({ type: event.shiftKey ? 'redo' : 'undo', nowMs })
+      else if (control && letter === 'y') act({ type: 'redo', nowMs })
       else if (event.ctrlKey || event.metaKey) return
       else if ([' ', 'ArrowRight', 'PageDown'].includes(event.key)) act({ type: 'next', nowMs })
       else if (['ArrowLeft', 'PageUp'].includes(event.key)) act({ type: 'back', nowMs })

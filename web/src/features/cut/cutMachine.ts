@@ -19,6 +19,8 @@ export type CutState = {
   readonly spent: Readonly<Record<string, number>>
   readonly shownSince: number | null
   readonly past: readonly string[]
+  /** Words taken back that can be given again, the last taken first. */
+  readonly future: readonly Sending[]
   readonly queue: readonly Sending[]
 }
 
@@ -28,6 +30,7 @@ export type CutAction =
   | { type: 'back'; nowMs: number }
   | { type: 'go'; step: string; nowMs: number }
   | { type: 'undo'; nowMs: number }
+  | { type: 'redo'; nowMs: number }
   | { type: 'note'; code: string }
   | { type: 'really'; tool?: string; lengthMm?: number | null }
   | { type: 'hidden'; nowMs: number }
@@ -37,7 +40,7 @@ export type CutAction =
 const NOTHING: Entry = { state: 'open', tool: '', notes: [] }
 
 /** What survives a reload: all but the sheet itself. */
-export type Remembered = Pick<CutState, 'at' | 'held' | 'spent' | 'past' | 'queue'>
+export type Remembered = Pick<CutState, 'at' | 'held' | 'spent' | 'past' | 'future' | 'queue'>
 
 /** The server's log with what was said here since laid over it. */
 export function beginCut(steps: readonly Step[], log: Log, kept: Remembered | null): CutState {
@@ -51,16 +54,18 @@ export function beginCut(steps: readonly Step[], log: Log, kept: Remembered | nu
     spent: kept?.spent ?? {},
     shownSince: null,
     past: (kept?.past ?? []).filter((step) => known.has(step)),
+    future: (kept?.future ?? []).filter((taken) => known.has(taken.step)),
     queue,
   }
   return { ...state, at: kept?.at && known.has(kept.at) ? kept.at : firstOpen(state) }
 }
 
-export const remembered = ({ at, held, spent, past, queue }: CutState): Remembered => ({
+export const remembered = ({ at, held, spent, past, future, queue }: CutState): Remembered => ({
   at,
   held,
   spent,
   past,
+  future,
   queue,
 })
 
@@ -109,7 +114,16 @@ export function cutReducer(state: CutState, action: CutAction): CutState {
       const last = state.past.at(-1)
       if (!last) return state
       const back = shown(rested(state, action.nowMs), last, action.nowMs)
-      return { ...kept(back, last, { ...NOTHING }), past: state.past.slice(0, -1) }
+      const entry = state.log[last]
+      const future = entry ? [{ step: last, entry }, ...state.future] : state.future
+      return { ...kept(back, last, { ...NOTHING }), past: state.past.slice(0, -1), future }
+    }
+    case 'redo': {
+      const [taken, ...future] = state.future
+      if (!taken) return state
+      const again = kept(rested(state, action.nowMs), taken.step, taken.entry)
+      const past = [...state.past, taken.step]
+      return ahead({ ...again, at: taken.step, past, future }, action.nowMs)
     }
     case 'note': {
       if (!state.at) return state
@@ -149,7 +163,7 @@ function said(state: CutState, how: 'done' | 'skipped', nowMs: number): CutState
     seconds: how === 'done' ? Math.round((state.spent[state.at] ?? 0) * 10) / 10 : null,
     at: new Date(nowMs).toISOString(),
   }
-  return { ...kept(state, state.at, entry), past: [...state.past, state.at] }
+  return { ...kept(state, state.at, entry), past: [...state.past, state.at], future: [] }
 }
 
 /** An entry in the log and on its way; one on its way for the same step is overtaken. */
