@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import shutil
 from collections.abc import Iterator
 from pathlib import Path
 
@@ -65,10 +66,22 @@ def store(tmp_path: Path) -> Iterator[SalonStore]:
     salon.close()
 
 
+@pytest.fixture(scope="session")
+def demo_folder(tmp_path_factory: pytest.TempPathFactory) -> Path:
+    """A salon with Fogbell and Bobbin, filled once and copied for each test that changes it."""
+    folder = tmp_path_factory.mktemp("demo") / "salon"
+    filled = SalonStore(folder)
+    fill_with_demo(filled, ("fogbell", "bobbin"))
+    filled.close()
+    return folder
+
+
 @pytest.fixture
-def demo_store(store: SalonStore) -> SalonStore:
-    fill_with_demo(store, ("fogbell", "bobbin"))
-    return store
+def demo_store(demo_folder: Path, tmp_path: Path) -> Iterator[SalonStore]:
+    shutil.copytree(demo_folder, tmp_path / "salon")
+    salon = SalonStore(tmp_path / "salon")
+    yield salon
+    salon.close()
 
 
 @pytest.fixture

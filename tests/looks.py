@@ -13,7 +13,8 @@ def looked(client: TestClient, dog: int, seconds: float = 60.0) -> dict[str, Any
     end = time.monotonic() + seconds
     while time.monotonic() < end:
         card = client.get(f"/api/dogs/{dog}").json()
-        if all(p["looked"] for p in card["photos"] + card["spares"]):
+        # Its job is cleared a moment after what was seen is kept.
+        if all(p["looked"] and p["job"] is None for p in card["photos"] + card["spares"]):
             return card
         time.sleep(0.05)
     raise AssertionError("not looked at in time")

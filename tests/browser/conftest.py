@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import shutil
 from collections.abc import Iterator
 from pathlib import Path
 
@@ -9,7 +10,8 @@ import pytest
 from playwright.sync_api import Browser, Page, Playwright, sync_playwright
 from running import Salon
 
-from dapwick.service.demo import fill_with_demo
+from dapwick.records.store import SalonStore
+from dapwick.service.planner import Asked, Planner
 from headless import launch
 
 
@@ -26,8 +28,24 @@ def browser(driver: Playwright) -> Iterator[Browser]:
     chromium.close()
 
 
+@pytest.fixture(scope="session")
+def with_teddy(demo_folder: Path, tmp_path_factory: pytest.TempPathFactory) -> Path:
+    """The same salon with a teddy kept for Fogbell: worked out once, copied for each test that cuts."""
+    folder = tmp_path_factory.mktemp("teddy") / "salon"
+    shutil.copytree(demo_folder, folder)
+    store = SalonStore(folder)
+    Planner(store).save(1, Asked("teddy"))
+    store.close()
+    return folder
+
+
 @pytest.fixture
-def salon(tmp_path: Path) -> Iterator[Salon]:
+def salon(tmp_path: Path, request: pytest.FixtureRequest) -> Iterator[Salon]:
+    """A running salon: empty, or with what the test asks for."""
+    for name, made in (("with_teddy", "with_teddy"), ("demo_salon", "demo_folder")):
+        if name in request.fixturenames:
+            shutil.copytree(request.getfixturevalue(made), tmp_path / "salon")
+            break
     running = Salon(tmp_path / "salon")
     yield running
     running.stop()
@@ -36,7 +54,7 @@ def salon(tmp_path: Path) -> Iterator[Salon]:
 
 @pytest.fixture
 def demo_salon(salon: Salon) -> Salon:
-    fill_with_demo(salon.store, ("fogbell", "bobbin"))
+    """With Fogbell and Bobbin in it."""
     return salon
 
 

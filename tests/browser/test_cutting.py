@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import re
+from pathlib import Path
 from typing import Any
 
 import pytest
@@ -10,15 +11,13 @@ from hands import barriers
 from playwright.sync_api import Page, expect
 
 from dapwick.exports.cut_sheet import length_words
-from dapwick.service.planner import Asked, Planner
 
 LONG = 60_000
 
 
 @pytest.fixture
-def cut(page: Page, demo_salon) -> Page:  # type: ignore[no-untyped-def]
+def cut(page: Page, demo_salon, with_teddy: Path) -> Page:  # type: ignore[no-untyped-def]
     """Fogbell with a teddy kept, its sheet open."""
-    Planner(demo_salon.store).save(1, Asked("teddy"))
     page.goto(f"{demo_salon.address}/dogs/1/cut")
     page.get_by_role("button", name="Start cutting").wait_for(timeout=LONG)
     return page

@@ -110,7 +110,7 @@ class _Facts:
         count, measured = self.count.get(dog.id, 0), len(self.measured.get(dog.id, []))
         found = [Known("first visit" if count <= 1 else f"{_ordinal(count)} visit", True)] if visit else []
         if measured:
-            found.append(Known("head measured" + (f" {measured} times" if measured > 1 else ""), True))
+            found.append(Known("head measured" + (f" {measured}×" if measured > 1 else ""), True))
         elif count > 1:
             found.append(Known("head not measured yet", False))
         if dog.id in self.coats:

@@ -23,7 +23,7 @@ export function DueCard({ due, onChange }: { due: Due; onChange: (booking: Booki
   const { booking } = due
   return (
     <div className="relative flex items-stretch overflow-hidden rounded-xl border border-rule bg-sheet">
-      <div className="flex w-24 shrink-0 flex-col items-center justify-center border-r border-rule bg-tape/30 text-center">
+      <div className="flex w-24 shrink-0 flex-col items-center justify-center border-r portrait:w-18 border-rule bg-tape/30 text-center">
         {booking?.starts ? (
           <>
             <b className="text-xl">{booking.starts}</b>
@@ -40,10 +40,10 @@ export function DueCard({ due, onChange }: { due: Due; onChange: (booking: Booki
           src={screenUrl({ id: due.photo_id })}
           alt=""
           loading="lazy"
-          className="w-32 shrink-0 object-cover"
+          className="w-32 shrink-0 object-cover portrait:w-24"
         />
       ) : (
-        <span className="graph w-32 shrink-0" />
+        <span className="graph w-32 shrink-0 portrait:w-24" />
       )}
       <div className="min-w-0 flex-1 px-4 py-2.5">
         <p className="flex flex-wrap items-baseline gap-x-3">
@@ -56,8 +56,9 @@ export function DueCard({ due, onChange }: { due: Due; onChange: (booking: Booki
           <span className="text-quiet">{due.breed}</span>
         </p>
         <p className="flex flex-wrap gap-x-4 gap-y-0.5">
-          <span className="flex items-center gap-1.5" data-expected={Math.round(due.expected.minutes)}>
-            <Clock size={16} aria-hidden /> head about <b>{Math.round(due.expected.minutes)} min</b>
+          <span data-expected={Math.round(due.expected.minutes)}>
+            <Clock size={16} aria-hidden className="mr-1.5 inline align-[-2px]" />
+            head about <b className="whitespace-nowrap">{Math.round(due.expected.minutes)} min</b>{' '}
             <span className="text-quiet">
               ({Math.round(due.expected.low)}–{Math.round(due.expected.high)}
               {due.expected.heads > 0 && `, from ${due.expected.heads} of its own`})
@@ -82,7 +83,7 @@ export function DueCard({ due, onChange }: { due: Due; onChange: (booking: Booki
       </div>
       {booking && !due.ended && (
         <button
-          className="grid w-14 shrink-0 place-items-center text-quiet hover:text-ink"
+          className="grid w-14 shrink-0 portrait:w-12 place-items-center text-quiet hover:text-ink"
           onClick={() => onChange(booking)}
           aria-label={`Change the booking of ${due.name}`}
         >
@@ -95,7 +96,7 @@ export function DueCard({ due, onChange }: { due: Due; onChange: (booking: Booki
 }
 
 const ON =
-  'flex w-40 shrink-0 items-center justify-center gap-1 border-l border-rule text-lg font-bold hover:bg-tape/40'
+  'flex w-40 shrink-0 items-center portrait:w-28 justify-center gap-1 border-l border-rule text-lg font-bold hover:bg-tape/40'
 
 /** Where one tap goes: on with the visit, or begin it. */
 function Onward({ due, begin, pending }: { due: Due; begin: () => void; pending: boolean }) {

@@ -49,8 +49,8 @@ function Asking({ dog }: { dog: Dog }) {
   const met = (part: Partial<Wishes>) =>
     Object.entries(part).every(([key, value]) => wishes[key as keyof Wishes] === value)
   return (
-    <main className="grid min-h-0 flex-1 grid-cols-[minmax(0,1.15fr)_minmax(0,1fr)] gap-4 p-4 portrait:grid-cols-1 portrait:overflow-auto">
-      <section className="flex min-h-0 flex-col gap-4 overflow-auto rounded-xl border border-rule bg-sheet p-5">
+    <main className="grid min-h-0 flex-1 grid-cols-[minmax(0,1.15fr)_minmax(0,1fr)] gap-4 p-4 portrait:auto-rows-max portrait:grid-cols-1 portrait:overflow-auto">
+      <section className="flex min-h-0 flex-col gap-4 overflow-auto rounded-xl border border-rule bg-sheet p-5 portrait:overflow-visible">
         <div className="flex items-start justify-between gap-3">
           <h1 className="text-2xl font-bold">What is wished for {dog.name}?</h1>
           <Keeping doing={resting ? doing : ['waiting']} />
@@ -115,11 +115,11 @@ function Asking({ dog }: { dog: Dog }) {
           />
         </div>
       </section>
-      <aside className="flex min-h-0 flex-col gap-4">
+      <aside className="flex min-h-0 flex-col gap-4 portrait:min-h-max">
         <section className="min-h-64 shrink-0 rounded-xl border border-rule bg-sheet p-3">
           <WishSketch wishes={wishes} />
         </section>
-        <section className="flex min-h-0 flex-1 flex-col gap-3 overflow-auto rounded-xl border border-rule bg-sheet p-4">
+        <section className="flex min-h-0 flex-1 flex-col gap-3 overflow-auto rounded-xl border border-rule bg-sheet p-4 portrait:shrink-0 portrait:overflow-visible">
           <h2 className="text-xl font-bold">How is {dog.name}?</h2>
           <Traits chosen={traits} onChange={(now) => act({ type: 'traits', traits: now })} />
           {traits.some((t) => CARED.includes(t)) && (
