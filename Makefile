@@ -6,7 +6,7 @@ HOST ?= 127.0.0.1
 BIN := .venv/bin
 WEB_SOURCES := $(shell find web/src web/public -type f 2>/dev/null) web/index.html web/vite.config.ts web/tsconfig.json
 
-.PHONY: demo test types build check browser dogs guess accuracy speed lock clean
+.PHONY: demo test pytest-rules pytest-salon types build check browser dogs guess accuracy speed lock clean
 
 types: .venv/ready.stamp web/node_modules/ready.stamp
 	$(BIN)/dapwick openapi > web/src/api/openapi.json
@@ -18,8 +18,16 @@ demo: build
 build: .venv/ready.stamp web/dist/ready.stamp
 
 test: build browser check
-	$(BIN)/pytest
+	$(MAKE) --no-print-directory -j2 --output-sync=target pytest-rules pytest-salon
+	$(BIN)/pytest tests/browser
 	cd web && npx vitest run
+
+# Two halves of the tests at once, one a core; the browser's need both.
+pytest-rules:
+	$(BIN)/pytest tests/core tests/vision tests/devices tests/exports tests/demo
+
+pytest-salon:
+	$(BIN)/pytest tests/api tests/service tests/records tests/test_cli.py
 
 check: .venv/ready.stamp web/node_modules/ready.stamp
 	$(BIN)/ruff check src tools tests
