@@ -9,11 +9,15 @@ import pytest
 
 from dapwick.core.arrays import unit
 from dapwick.core.camera import Camera
+from dapwick.core.head.coat import CoatProbe, coat_of
 from dapwick.core.head.silhouettes import Edge, grazed
 from dapwick.core.head.skin import Skin, skin_of
 from dapwick.core.head.spread import Likeness, Readings, is_near, known_from, merged
-from dapwick.core.head.wet import WET_OFFSET_MM, set_right
+from dapwick.core.head.wet import STILL_OFF_MM, WET_OFFSET_MM, set_right
+from dapwick.core.outlines.draws import draws_of
+from dapwick.core.plan.lengths import zone_lengths
 from dapwick.core.solve import HeadSolution, solve_head
+from dapwick.service.planning import FittedGround, drawn_on
 from dapwick.vision.silhouette import silhouette
 from simheads import random_head
 
@@ -151,3 +155,38 @@ def test_a_camera_behind_everything_reads_nothing(head: HeadSolution) -> None:
 
 def _turned_round(camera: Camera) -> Camera:
     return replace(camera, translation_mm=camera.translation_mm * [1, 1, -1])
+
+
+def test_how_thick_wet_hair_lies_stays_unsure_in_skin_and_coat(head: HeadSolution) -> None:
+    """However many readings there are, none of them says how thick the wet coat was."""
+    skin = skin_of(head)
+    moved = set_right(head, skin, wet_edges(head, skin, 1.0))
+    assert skin.as_one_mm == 0.0
+    assert moved.as_one_mm == STILL_OFF_MM
+    at = upper(moved)
+    combed = tuple(
+        CoatProbe(zone, side, 30.0) for zone in ("crown", "cheek", "temple") for side in ("left", "right")
+    )
+    as_it_was = coat_of(head, replace(moved, as_one_mm=0.0), "standing", (), combed)
+    now = coat_of(head, moved, "standing", (), combed)
+    assert np.allclose(now.depth_mm, as_it_was.depth_mm)
+    assert np.allclose(now.sigma_mm[at], np.hypot(as_it_was.sigma_mm[at], STILL_OFF_MM))
+
+
+def test_an_error_that_skin_and_coat_share_widens_what_is_planned(fogbell: FittedGround) -> None:
+    """Skin further out leaves less below the outline and has less coat over it: the two add up."""
+    ground = fogbell.ground
+    unsure = replace(
+        ground,
+        skin=replace(ground.skin, as_one_mm=4.0),
+        coat=replace(ground.coat, sigma_mm=np.hypot(ground.coat.sigma_mm, 4.0)),
+    )
+    other = replace(fogbell, study=replace(fogbell.study, ground=unsure))
+    widths = []
+    for on in (fogbell, other):
+        outline = drawn_on(on, {})
+        zones = zone_lengths(outline, draws_of(outline))
+        own = [z for z in zones if not z.clipped and not z.zone.startswith("ear_")]
+        widths.append(np.array([z.high - z.low for z in own]))
+    assert np.median(widths[1] - widths[0]) > 1.0
+    assert (widths[1] > widths[0]).all()
