@@ -24,10 +24,10 @@ test: build browser check
 
 # Two halves of the tests at once, one a core; the browser's need both.
 pytest-rules:
-	$(BIN)/pytest tests/core tests/vision tests/devices tests/exports tests/demo
+	$(BIN)/pytest tests/core tests/vision tests/devices tests/exports tests/demo tests/test_cli.py
 
 pytest-salon:
-	$(BIN)/pytest tests/api tests/service tests/records tests/test_cli.py
+	$(BIN)/pytest tests/api tests/service tests/records
 
 check: .venv/ready.stamp web/node_modules/ready.stamp
 	$(BIN)/ruff check src tools tests

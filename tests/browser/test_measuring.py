@@ -132,7 +132,7 @@ def test_help_leads_to_the_comb_and_the_depth_is_kept(marking: Page, demo_salon)
     marking.keyboard.press("3")
     marking.keyboard.type("1")
     marking.keyboard.press("Enter")
-    marking.locator("[data-reading=crown]").wait_for()
+    marking.locator("[data-reading=crown][data-keeping=false]").wait_for()
     probes = one_dog(demo_salon.store, 1).coat_probes
     assert [(p["zone"], p["depth_mm"]) for p in probes] == [("crown", 31.0)]
 

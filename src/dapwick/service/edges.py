@@ -25,7 +25,7 @@ Line = list[list[float]]
 
 
 def look(store: SalonStore, photo_id: int, step: Step) -> None:
-    """Look at one photo and keep what was seen; an edge corrected by hand stays as it is."""
+    """Look at one photo and keep what was seen; an edge that is there already stays as it is."""
     with store.session() as session:
         row = queries.photo(session, photo_id)
         digest, name, view, state = row.content_hash, slot_name(row), row.view, row.state
@@ -38,8 +38,9 @@ def look(store: SalonStore, photo_id: int, step: Step) -> None:
         if (row.view, row.state) != (view, state):
             return
         row.looked = stored(seen)
-        if not row.edge_by_hand:
-            row.coat_edge = np.round(seen.edge, 1).tolist() if seen.edge is not None else None
+        if row.coat_edge is None and seen.edge is not None:
+            # An edge that is there stays, by whomever it was drawn: results rest on it.
+            row.coat_edge = np.round(seen.edge, 1).tolist()
 
 
 def _seeds(row: PhotoRow) -> dict[str, tuple[float, float]]:
