@@ -6,7 +6,7 @@ from collections.abc import Sequence
 from datetime import datetime
 from typing import Any, Final
 
-from sqlalchemy import Select, exists, func, select
+from sqlalchemy import Select, Text, exists, func, select, type_coerce
 from sqlalchemy.orm import Session, aliased, contains_eager, selectinload
 
 from dapwick.core.errors import NotFound
@@ -148,10 +148,11 @@ def left_open(session: Session, since: datetime, most: int) -> list[VisitRow]:
 
 
 def latest_visits_of(session: Session, dog_ids: Sequence[int]) -> dict[int, VisitRow]:
-    """Each dog's latest visit, its photos without what the machine saw in them."""
+    """Each dog's latest visit, its photos without their edges and what the machine saw in them."""
     latest = select(func.max(VisitRow.id)).where(VisitRow.dog_id.in_(dog_ids)).group_by(VisitRow.dog_id)
-    photos = selectinload(VisitRow.photos).defer(PhotoRow.looked)
-    rows = session.scalars(select(VisitRow).where(VisitRow.id.in_(latest)).options(photos))
+    photos = selectinload(VisitRow.photos).defer(PhotoRow.looked).defer(PhotoRow.coat_edge)
+    also = (selectinload(VisitRow.outlines), selectinload(VisitRow.cuts))
+    rows = session.scalars(select(VisitRow).where(VisitRow.id.in_(latest)).options(photos, *also))
     return {row.dog_id: row for row in rows}
 
 
@@ -248,6 +249,19 @@ def visit_today(session: Session, dog_id: int) -> VisitRow:
 def photos_of(visit: VisitRow) -> list[PhotoRow]:
     """The photos in their slots."""
     return [photo for photo in visit.photos if photo.removed is None and not photo.spare]
+
+
+def seen_in_photos(session: Session, visit: VisitRow) -> list[tuple[str, str, str, dict[str, Any], str, str]]:
+    """Of each photo in its slot: content, view, state, marks, and as they are written down its edge and scale card.
+    Edges are long: to know whether one has changed nobody needs to read it."""
+    written = type_coerce(PhotoRow.coat_edge, Text), func.json_extract(PhotoRow.looked, "$.card")
+    rows = select(PhotoRow.content_hash, PhotoRow.view, PhotoRow.state, PhotoRow.marks, *written).where(
+        PhotoRow.visit_id == visit.id, PhotoRow.removed.is_(None), PhotoRow.spare.is_(False)
+    )
+    return [
+        (content, view, state, marks, edge if edge != "null" else "", card or "")
+        for content, view, state, marks, edge, card in session.execute(rows.order_by(PhotoRow.id))
+    ]
 
 
 def spares_of(visit: VisitRow) -> list[PhotoRow]:

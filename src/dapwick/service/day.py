@@ -19,7 +19,7 @@ from dapwick.service.cards import STAGES, local_day, stages_of, stale_of
 COAT_OLD_WEEKS: Final = 6
 LEFT_OPEN_DAYS: Final = 14
 MOST_LEFT_OPEN: Final = 6
-SALON_CUTS: Final = 200
+SALON_CUTS: Final = 60
 """Latest cuts that tell how long a head takes here."""
 
 
@@ -88,7 +88,9 @@ class _Facts:
         visit = self.visits[dog.id]
         begun = left is not None or (booked is not None and booked.visit_id == visit.id)
         known = any(m < visit.id for m in self.measured.get(dog.id, []))
-        stages = stages_of(visit, queries.photos_of(visit), stale_of(visit), known) if begun else {}
+        # Of dogs that have gone home or wait from other days nobody asks what changed since.
+        stale = stale_of(visit) if begun and left is None and visit.ended is None else {}
+        stages = stages_of(visit, queries.photos_of(visit), stale, known) if begun else {}
         return Due(
             booking_of(booked) if booked else None,
             dog.id,

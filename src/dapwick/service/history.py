@@ -19,7 +19,7 @@ from dapwick.service.versions import version_of
 FOLLOWED: Final = ("skull_width", "skull_length", "muzzle_length", "eye_span_outer", "ear_span")
 """Measures worth following from visit to visit."""
 DRAWN: Final = 4
-"""Outlines of so many visits, the latest, are drawn over each other."""
+"""Outlines of so many visits, the latest, are drawn over each other, and their coat told."""
 WORDS: Final = {rule.id: rule.words for rule in RULES}
 
 
@@ -98,7 +98,7 @@ def _then(visit: VisitRow, minutes: float | None, notes: tuple[str, ...], drawn:
         visit.owner_words,
         visit.stylist or (cut.stylist if cut else ""),
         _kept_measures(visit.measures if visit.ended else None),
-        _coat(kept),
+        _coat(kept) if drawn else (),
         kept.lines if kept and drawn else {},
         kept.family if kept else None,
         kept.version if kept else "",

@@ -32,12 +32,12 @@ def rests_on(visit: VisitRow) -> dict[str, str]:
     """The version of each kind of input as it is now."""
     session = object_session(visit)
     assert session is not None
-    photos = queries.photos_of(visit)
+    photos = queries.seen_in_photos(session, visit)
     dog = visit.dog
     inputs: dict[str, Any] = {
-        "photos": [[p.content_hash, p.view, p.state, (p.looked or {}).get("card")] for p in photos],
-        "marks": [p.marks for p in photos],
-        "edges": [p.coat_edge for p in photos],
+        "photos": [[content, view, state, card] for content, view, state, _, _, card in photos],
+        "marks": [marks for _, _, _, marks, _, _ in photos],
+        "edges": [edge or "" for _, _, _, _, edge, _ in photos],
         "readings": visit.hand_measures,
         "combs": visit.coat_probes,
         "head": [dog.coat, dog.muzzle, dog.ears],
