@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import gc
 import json
 import sys
 import time
@@ -99,6 +100,9 @@ def serve(
                 f"The passcode for tablets is {made}. It is shown this once; change it under Salon.",
                 flush=True,
             )
+    # What is loaded by now stays loaded: walked through again and again by the collector, it makes answers wait.
+    gc.collect()
+    gc.freeze()
     print(f"Dapwick is open at {reach.address or f'http://{host}:{port}'}", flush=True)
     uvicorn.run(
         make_app(store, WEB, reach, daily=True),
