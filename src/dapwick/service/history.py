@@ -12,9 +12,8 @@ from dapwick.core.solve import HeadSolution, solve_head
 from dapwick.records import queries
 from dapwick.records.models import OutlineRow, VisitRow
 from dapwick.records.store import SalonStore
-from dapwick.service.cards import local_day, parts_of
+from dapwick.service.cards import local_day
 from dapwick.service.given import given_of
-from dapwick.service.versions import version_of
 
 FOLLOWED: Final = ("skull_width", "skull_length", "muzzle_length", "eye_span_outer", "ear_span")
 """Measures worth following from visit to visit."""
@@ -65,10 +64,9 @@ class VisitThen:
 
 @dataclass(frozen=True)
 class History:
-    """Oldest first, the open visit last. version: of the note for the next time."""
+    """Oldest first, the open visit last."""
 
     visits: tuple[VisitThen, ...]
-    next_note_version: str
 
 
 def history_of(store: SalonStore, dog_id: int) -> History:
@@ -79,12 +77,12 @@ def history_of(store: SalonStore, dog_id: int) -> History:
         drawn = [v.id for v in dog.visits if v.outlines][-DRAWN:]
         visits = [_then(v, minutes.get(v.id), tuple(notes.get(v.id, ())), v.id in drawn) for v in dog.visits]
         last = dog.visits[-1]
-        given, version = given_of(last), version_of(parts_of(last)["next_note"])
+        given = given_of(last)
     if not visits[-1].measures:
         head = solve_head(given)
         if isinstance(head, HeadSolution):
             visits[-1] = VisitThen(**{**vars(visits[-1]), "measures": _measured(head)})
-    return History(tuple(visits), version)
+    return History(tuple(visits))
 
 
 def _then(visit: VisitRow, minutes: float | None, notes: tuple[str, ...], drawn: bool) -> VisitThen:

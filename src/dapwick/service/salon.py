@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from dataclasses import asdict, dataclass
+from dataclasses import dataclass
 from typing import Final
 
 from dapwick.core.errors import BadInput
@@ -71,7 +71,3 @@ def remove_demo(store: SalonStore) -> Salon:
     now = salon_of(store)
     keep_setting(store, KEY, {"name": now.name or DEMO_NAME})
     return salon_of(store)
-
-
-def as_document(salon: Salon) -> dict[str, object]:
-    return asdict(salon)
