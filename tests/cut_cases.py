@@ -38,13 +38,15 @@ NEIGHBOURS: Final = (
 def zone_length(
     zone: str, side: str, leave_mm: float, now_mm: float, by: str = "scissors", **more: Any
 ) -> ZoneLength:
-    """A planned zone; what is not said follows."""
+    """A planned zone; what is not said follows. What a blade sets is one length."""
     base: dict[str, Any] = {
         "zone": zone, "side": side, "leave_mm": leave_mm, "low": leave_mm - 2, "high": leave_mm + 2, "now_mm": now_mm,
         "now_low": now_mm - 3, "now_high": now_mm + 3, "remove_mm": max(now_mm - leave_mm, 0.0), "shortage_mm": 0.0,
         "wanted_mm": leave_mm, "depth_mm": leave_mm, "chance_short": 0.05, "tool": "", "clipped": by != "scissors",
         "why": "the outline", "shortest_mm": 0.8 * leave_mm, "longest_mm": 1.2 * leave_mm, "by": by,
     }  # fmt: skip
+    if by == "clipper":
+        base |= dict.fromkeys(("low", "high", "shortest_mm", "longest_mm"), leave_mm)
     return ZoneLength(**(base | more))
 
 

@@ -18,7 +18,7 @@ from dapwick.core.plan.lengths import zone_lengths
 from dapwick.core.plan.sheet import CutSheet, cut_sheet
 from dapwick.demo.dogs import ALL_SEVEN, DEMO_DOGS
 from dapwick.service.planning import drawn_on, fit_on
-from sheet_faults import faults
+from sheet_faults import clip_passes, faults
 
 OUT = Path(__file__).parents[1] / "docs" / "cut-check.md"
 HANDS: Final[tuple[Hand, ...]] = ("left", "right")
@@ -57,6 +57,12 @@ def main() -> None:
     counts = [len(sheet.steps) for sheet in made.values()]
     full = [sum(c.full for c in step.cautions) for step in steps]
     ends = [sum(step.may_end for step in sheet.steps) for sheet in made.values()]
+    passes = [(cut, left) for sheet in made.values() for _, cut, left in clip_passes(sheet)]
+    spare = [left - cut.longest_mm for cut, left in passes]
+    alone = [one for sheet in made.values() for one in sheet.alone if one.grows]
+    combed = sum(len(step.comb_first) for step in steps)
+    runs = sum(cut.run is not None for step in steps for cut in step.cuts)
+    late = sum(bool(sheet.before_time) for sheet in made.values())
     OUT.write_text(
         "\n".join(
             [
@@ -68,7 +74,9 @@ def main() -> None:
                 "makes the sheets: nothing out of order, no length without a tool, no place from which 3 mm or",
                 "more come off left out, no caution missing near eye, ear or tongue or on a clipper, none told in",
                 "full twice within six steps unless a break lies between, both sides alike wherever the dog may",
-                "go home.",
+                "go home. And what cannot be undone: no blade or guard leaves less than the longest place it passes",
+                "over at the upper end of what is told; a place that lacks hair is left alone, with mm and weeks;",
+                "one that may lack it is combed first; every piece of the plan is in a step or told as left alone.",
                 "",
                 f"Sheets: {len(made)}. Faults: {len(wrong)}.",
                 *[f"- {words}" for words in wrong[:40]],
@@ -76,6 +84,12 @@ def main() -> None:
                 f"Steps a sheet: {min(counts)} to {max(counts)}, median {statistics.median(counts):.0f}. Steps with",
                 f"a caution told in full: {sum(n > 0 for n in full) / len(full):.0%}. Places to go home, a sheet:",
                 f"{min(ends)} to {max(ends)}, median {statistics.median(ends):.0f}.",
+                "",
+                f"Places that a blade or guard passes over: {len(passes)}; shorter than planned there:",
+                f"{sum(mm < -1e-6 for mm in spare)} (it leaves {statistics.median(spare):.1f} mm more than the longest",
+                f"place, median). Places that lack hair: {len(alone)}, all left alone. Combed first: {combed} places.",
+                f"Places whose length runs by more than 4 mm, told from end to end: {runs}. Sheets that say on top",
+                f"that the outline is not all there yet: {late}.",
                 "",
                 "Steps / minutes, each dog's own handling, right hand:",
                 "",

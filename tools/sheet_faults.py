@@ -8,13 +8,16 @@ from collections.abc import Iterator
 from itertools import combinations
 from typing import Final
 
-from dapwick.core.plan.drafts import TELLING_OFF_MM
 from dapwick.core.plan.rules import CHAPTERS, RULES
-from dapwick.core.plan.sheet import CutSheet, Step
+from dapwick.core.plan.sheet import Cut, CutSheet, Step
 
 EYE_ZONES: Final = {"stop", "inner_corner", "brow", "visor", "temple"}
 EAR_ZONES: Final = {"ear_outside", "ear_inside", "ear_edge", "ear_base_front", "ear_base_rear"}
 LIP_ZONES: Final = {"lip_line", "lip_fold", "chin", "muzzle_side"}
+TELLING_OFF_MM: Final = 3.0
+RUNS_MM: Final = 4.0
+MISSING_MM: Final = 1.0
+SURE_MM: Final = 1.0
 PASSED_OVER: Final = {"stop", "inner_corner", "bridge"}
 """Zones whose hair the eye and nose rules take by eye."""
 BLUNT: Final = ("hand-comb", "hand-carding", None)
@@ -26,7 +29,7 @@ LEAST_MIN, MOST_MIN = 5.0, 75.0
 
 def faults(sheet: CutSheet) -> list[str]:
     """Everything wrong with a sheet, in words; nothing where it can be followed."""
-    found = [*_order(sheet), *_told(sheet), *_everywhere(sheet), *_cautioned(sheet), *_ends(sheet)]
+    found = [*_order(sheet), *_told(sheet), *_cautioned(sheet), *_ends(sheet), *breaches(sheet)]
     if not LEAST_MIN < sheet.minutes < MOST_MIN:
         found.append(f"{sheet.minutes:.0f} minutes")
     return found
@@ -69,16 +72,100 @@ def _told(sheet: CutSheet) -> Iterator[str]:
             yield f"{step.id}: no tool, or no minutes"
         if step.leave_mm is not None and not (step.tool and 0 < step.leave_mm[0] <= step.leave_mm[1]):
             yield f"{step.id}: a length without a tool"
+        if not step.then_scissors and step.leave_mm and step.doing == "work":
+            yield from _runs(step)
+
+
+def breaches(sheet: CutSheet) -> list[str]:
+    """What must never happen, for it cannot be undone: hair taken below the plan, places cut that lack it, places in
+    no step."""
+    return [*_never_shorter(sheet), *_never_to_the_skin(sheet), *_everywhere(sheet), *_on_top(sheet)]
+
+
+def clip_passes(sheet: CutSheet) -> Iterator[tuple[Step, Cut, float]]:
+    """Each place that a blade or guard passes over, with the length it leaves there (mm)."""
+    kit = {tool.id: tool for tool in sheet.case.kit.tools}
+    for step in sheet.steps:
+        tool = kit.get(step.tool_id or "")
+        if step.doing != "work" or tool is None or tool.leaves_mm is None:
+            continue
+        share = sheet.case.kit.against_share if "against the growth" in step.tool else 1.0
         for cut in step.cuts:
-            if step.then_scissors and step.leave_mm and step.leave_mm[0] > cut.leave_mm:
-                yield f"{step.id}: the guard leaves more than the plan at the {cut.zone}"
+            yield step, cut, share * tool.leaves_mm
+
+
+def _never_shorter(sheet: CutSheet) -> Iterator[str]:
+    for step, cut, left in clip_passes(sheet):
+        if left < max(cut.longest_mm, cut.upper_mm) - 1e-6:
+            yield f"{step.id}: {step.tool} leaves {left:g} mm, the {cut.zone} is planned up to {cut.upper_mm:.1f}"
+        if step.leave_mm is None or abs(step.leave_mm[0] - left) > 1e-6:
+            yield f"{step.id}: tells {step.leave_mm}, the tool leaves {left:g} mm"
+
+
+def _never_to_the_skin(sheet: CutSheet) -> Iterator[str]:
+    """A place that is scissored is cut to what the outline asks there; where it lacks that, it is left alone; where
+    that is not sure, the comb comes first."""
+    case = sheet.case
+    scissored = {p.key: p for p in case.every_piece if p.by == "scissors"}
+    bands = {b.key: b for p in scissored.values() for b in p.bands}
+    for step in sheet.steps:
+        combed = {(c.zone, c.side) for c in step.comb_first}
+        for cut in step.cuts if step.doing == "work" else ():
+            piece = bands.get((cut.zone, cut.side, cut.part)) or scissored.get((cut.zone, cut.side, cut.part))
+            if piece is None or cut.zone in PASSED_OVER:
+                continue
+            if piece.leave_mm - piece.now_mm >= MISSING_MM:
+                yield f"{step.id}: {piece.words} lacks {piece.leave_mm - piece.now_mm:.0f} mm and is cut"
+            if cut.leave_mm < piece.leave_mm - 1e-6:
+                yield f"{step.id}: {piece.words} is cut below the outline"
+            if piece.leave_mm > piece.sure_mm + SURE_MM and piece.place not in combed:
+                yield f"{step.id}: {piece.words} is not surely there and no comb is asked"
+
+
+def _runs(step: Step) -> Iterator[str]:
+    for cut in step.cuts:
+        told = [part for part in step.parts if cut.zone.replace("_", " ") in part.words and part.run]
+        if cut.run is not None and not told:
+            yield f"{step.id}: {cut.zone} runs {cut.run.words} and the step does not say so"
+        if cut.run is not None and cut.run.long.mm - cut.run.short.mm <= RUNS_MM:
+            yield f"{step.id}: {cut.zone} runs by less than {RUNS_MM:g} mm"
+
+
+def _on_top(sheet: CutSheet) -> Iterator[str]:
+    lacks = any(z.shortage_mm > 0 for z in sheet.case.zones.values())
+    if lacks != bool(sheet.before_time):
+        yield (
+            "does not say on top that the outline is not all there yet"
+            if lacks
+            else "says it is before its time"
+        )
 
 
 def _everywhere(sheet: CutSheet) -> Iterator[str]:
-    done = {(cut.zone, cut.side) for step in sheet.steps if step.doing == "work" for cut in step.cuts}
-    for place, planned in sheet.case.zones.items():
-        if planned.remove_mm >= TELLING_OFF_MM and place[0] not in PASSED_OVER and place not in done:
-            yield f"{planned.remove_mm:.0f} mm come off {place[0]}, {place[1]}, in no step"
+    """Each piece of the plan is in a working step, or told as left alone with the reason."""
+    work = [step for step in sheet.steps if step.doing == "work" and not step.toward]
+    cut = {(c.zone, c.side, c.part) for step in work for c in step.cuts}
+    whole = {(c.zone, c.side) for step in work for c in step.cuts}
+    by_eye = {(z, side) for step in work if not step.cuts for z in step.zones for side in _sides(step)}
+    alone = {(one.zone, one.side, one.part): one for one in sheet.alone}
+    for piece in sheet.case.every_piece:
+        told = alone.get(piece.key)
+        in_step = piece.key in cut or (piece.zone in PASSED_OVER and piece.place in by_eye)
+        if not in_step and told is None:
+            yield f"{piece.words}, {piece.side}: in no step and not told as left alone"
+        if told is not None and not told.reason:
+            yield f"{piece.words}, {piece.side}: left alone without a reason"
+        if told is not None and piece.leave_mm - piece.now_mm >= MISSING_MM and piece.by == "scissors":
+            if piece.zone not in PASSED_OVER and not (told.missing_mm > 0 and told.weeks[1] > 0):
+                yield f"{piece.words}, {piece.side}: lacks hair and does not say how much and how long"
+    for (zone, side), planned in sheet.case.zones.items():
+        if planned.remove_mm >= TELLING_OFF_MM and zone not in PASSED_OVER and (zone, side) not in whole:
+            if not any(key[:2] == (zone, side) for key in alone):
+                yield f"{planned.remove_mm:.0f} mm come off {zone}, {side}, in no step"
+
+
+def _sides(step: Step) -> tuple[str, ...]:
+    return (step.side,) if step.side else ("left", "right")
 
 
 def _cautioned(sheet: CutSheet) -> Iterator[str]:

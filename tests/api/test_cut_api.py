@@ -78,7 +78,7 @@ def test_paper_comes_as_pdf_and_svg(with_outline: TestClient) -> None:
     for paper in ("a4", "letter"):
         sheet = with_outline.get(f"/api/dogs/1/cut-sheet.pdf?paper={paper}")
         assert sheet.headers["content-type"] == "application/pdf"
-        assert len(pypdfium2.PdfDocument(sheet.content)) == 1
+        assert 1 <= len(pypdfium2.PdfDocument(sheet.content)) <= 3
         assert (
             len(pypdfium2.PdfDocument(with_outline.get(f"/api/dogs/1/outline.pdf?paper={paper}").content))
             == 2

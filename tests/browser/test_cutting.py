@@ -8,7 +8,7 @@ from typing import Any
 
 import pytest
 from hands import barriers
-from playwright.sync_api import Page, expect
+from playwright.sync_api import Page, Route, expect
 
 from dapwick.exports.cut_sheet import length_words
 
@@ -77,6 +77,10 @@ def test_every_step_shows_what_the_sheet_says(cut: Page) -> None:
         if step["parts"]:
             for part in step["parts"]:
                 expect(cut.locator("[data-parts]")).to_contain_text(part["words"])
+                expect(cut.locator("[data-parts]")).to_contain_text(part["run"])
+            if any(part["run"] for part in step["parts"]):
+                expect(cut.locator("[data-number]")).to_have_text(f"{length_words(step)} mm")
+                assert cut.locator("[data-length]").count() == len(step["lengths"])
         elif step["leave_mm"]:
             expect(cut.locator("[data-number]")).to_have_text(f"{length_words(step)} mm")
         else:
@@ -99,8 +103,8 @@ def test_by_finger_with_why_and_what_was_really_used(cut: Page) -> None:
     while "guard_top" not in at(cut):
         cut.get_by_role("button", name=re.compile("^(Done, next|Next)")).click()
     cut.get_by_role("button", name="Why?").click()
-    expect(cut.get_by_label("Why")).to_contain_text("Crown over the eyes")
-    expect(cut.get_by_label("Why")).to_contain_text("longest guard")
+    expect(cut.get_by_label("Why")).to_contain_text("Skull length")
+    expect(cut.get_by_label("Why")).to_contain_text("leaves no less than the longest place")
     cut.get_by_role("button", name="Note").click()
     cut.get_by_label("Really used").click()
     cut.get_by_role("option", name="curved shears").click()
@@ -115,6 +119,45 @@ def test_by_finger_with_why_and_what_was_really_used(cut: Page) -> None:
     cut.get_by_role("button", name="List").click()
     cut.locator(f"[data-row='{ids[1]}']").click()
     assert at(cut) == ids[1]
+
+
+def test_the_comb_is_read_at_the_table_and_the_rest_made_anew(cut: Page) -> None:
+    ids = start(cut)
+    asking = next(step for step in sheet(cut)["sheet"]["steps"] if step["comb_first"])
+    while at(cut) != asking["id"]:
+        cut.keyboard.press("PageDown")
+    done = ids.index(asking["id"])
+    ask = asking["comb_first"][0]
+    asked = cut.locator("[data-comb-first]")
+    expect(asked).to_contain_text(ask["words"])
+    asked.get_by_label(f"Comb depth, {ask['words']}, mm").fill("41 mm")
+    asked.get_by_role("button", name="Keep").first.click()
+    cut.get_by_role("button", name="Make the rest anew").click(timeout=LONG)
+    expect(cut.locator("[data-stale]")).to_have_count(0, timeout=LONG)
+    sent(cut)
+    anew = sheet(cut)
+    probes = [(c["zone"], c["side"]) for s in anew["sheet"]["steps"] for c in s["comb_first"]]
+    assert (ask["zone"], ask["side"]) not in probes
+    assert set(ids[:done]) & {s["id"] for s in anew["sheet"]["steps"]} == set(anew["log"])
+    assert len(anew["log"]) > done / 2
+
+
+def test_a_plan_before_its_time_says_so_on_list_and_table(cut: Page) -> None:
+    """The server's answer is given a line for the top: list, first step and table mode show it."""
+    early = "Full in 2–3 weeks; today without all of the left visor."
+
+    def answered(route: Route) -> None:
+        body = route.fetch().json()
+        body["sheet"]["before_time"] = early
+        route.fulfill(json=body)
+
+    cut.route("**/api/dogs/1/cut", answered)
+    cut.reload()
+    expect(cut.locator("[data-before-time]")).to_have_text(early, timeout=LONG)
+    start(cut)
+    expect(cut.locator("[data-before-time]")).to_have_text(["Full in 2–3 weeks", early])
+    cut.keyboard.press("PageDown")
+    expect(cut.locator("[data-before-time]")).to_have_text(["Full in 2–3 weeks"])
 
 
 def test_a_lost_server_a_reload_and_a_sleep_lose_nothing(cut: Page, demo_salon) -> None:  # type: ignore[no-untyped-def]

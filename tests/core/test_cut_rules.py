@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from dataclasses import replace
 from itertools import pairwise
 
 import pytest
@@ -10,11 +11,14 @@ from cut_cases import case_of, cut_sheet, rules_in, sheet_of, steps_of
 from dapwick.core.head.zones import EAR_ZONES, ZONES
 from dapwick.core.marks import INDEX
 from dapwick.core.outlines.families import FAMILIES
-from dapwick.core.plan.drafts import REST, drafts_of
+from dapwick.core.plan.alone import alone_words
+from dapwick.core.plan.case import SIDES, Case
+from dapwick.core.plan.drafts import drafts_of
 from dapwick.core.plan.handling import MUZZLE
 from dapwick.core.plan.kit import Kit, Stylist, Tool
 from dapwick.core.plan.minutes import Timed, learn
 from dapwick.core.plan.rules import CHAPTERS, RULES
+from sheet_faults import faults
 
 LIPS = {"lip_line", "lip_fold"}
 
@@ -137,7 +141,7 @@ def test_scissoring_throughout_leaves_the_guards_in_the_drawer() -> None:
 
 
 def test_the_longer_guard_goes_on_first() -> None:
-    sheet = sheet_of("round", leave={"crown": 30.0, "back_skull": 8.0})
+    sheet = sheet_of("round", leave={"crown": 17.0, "back_skull": 8.0})
     lengths = [s.leave_mm[0] for s in steps_of(sheet, "guard_top") if s.leave_mm]
     assert lengths == sorted(lengths, reverse=True)
     assert len(lengths) == 2
@@ -145,9 +149,9 @@ def test_the_longer_guard_goes_on_first() -> None:
 
 
 def test_sides_that_hardly_differ_take_the_same_guard_and_uneven_ones_their_own() -> None:
-    alike = sheet_of("round", leave={"cheek:left": 16.0, "cheek:right": 17.0, "temple": 16.0})
+    alike = sheet_of("round", leave={"cheek:left": 16.0, "cheek:right": 17.0, "temple": 17.0})
     assert len({s.tool for s in steps_of(alike, "guard_side")}) == 1
-    apart = sheet_of("round", leave={"cheek:left": 25.0, "cheek:right": 10.0, "temple": 40.0})
+    apart = sheet_of("round", leave={"cheek:left": 20.0, "cheek:right": 10.0, "temple": 40.0})
     tools = {s.side: s.tool for s in steps_of(apart, "guard_side")}
     assert tools["left"] != tools["right"]
 
@@ -165,7 +169,7 @@ def test_uneven_sides_are_told_with_bone_or_coat_as_the_cause() -> None:
 def test_where_nothing_comes_off_no_step_cuts_and_the_sheet_says_so() -> None:
     sheet = sheet_of("round", leave={"crown": 34.0}, now_mm=34.0)
     assert not steps_of(sheet, "rows")
-    assert "crown: nothing comes off" in sheet.left_alone
+    assert "crown: nothing comes off" in alone_words(sheet.alone, sheet.case)
 
 
 def test_a_place_that_no_rule_speaks_of_is_still_shaped() -> None:
@@ -221,9 +225,27 @@ SAID_ASKED = (
 )
 
 
+def partly_clipped(case: Case) -> Case:
+    """The same case with the lower half of each ear's edge clipped, the upper scissored."""
+    pieces = {}
+    for side in SIDES:
+        upper = replace(case.pieces_at(("ear_edge", side))[0], part="upper")
+        lower = replace(upper, part="lower", by="clipper", leave_mm=1.5, high=1.5, longest_mm=1.5)
+        pieces["ear_edge", side] = (upper, lower)
+    return replace(case, pieces=pieces)
+
+
+def test_a_place_clipped_in_part_is_clipped_and_scissored() -> None:
+    sheet = cut_sheet(partly_clipped(case_of("teddy")))
+    assert faults(sheet) == []
+    (clip, *_) = steps_of(sheet, "clip_rest")
+    assert (clip.title, clip.leave_mm) == ("Clip what is left, right side: lower ear edge", (1.5, 1.5))
+    assert {c.part for s in steps_of(sheet, "ear_hair") for c in s.cuts if c.zone == "ear_edge"} == {"upper"}
+
+
 @pytest.mark.parametrize("coat", ["standing", "fine_drop"])
 def test_every_rule_comes_onto_some_sheet(coat: str) -> None:
-    met = {REST}
+    met = set()
     for key, family in FAMILIES.items():
         for asked in SAID_ASKED:
             own = {s.id: asked[s.id] for s in family.schools if s.id in asked}
@@ -232,5 +254,6 @@ def test_every_rule_comes_onto_some_sheet(coat: str) -> None:
                     key, coat=coat, schools=own, minds=("mats", "eye_trouble"), leave=leave, now_mm=80.0
                 )
                 met |= {draft.rule.id for draft in drafts_of(case)}
+    met |= {draft.rule.id for draft in drafts_of(partly_clipped(case_of("teddy", coat=coat)))}
     elsewhere = {"standing": {"side_layered", "drop_brow"}, "fine_drop": {"temple"}}[coat]
     assert RULES.keys() - met == elsewhere

@@ -1,4 +1,4 @@
-"""What a kit sets a length in with: guards under the shortest place, blades no closer than the skin allows."""
+"""What a kit sets a length in with: guards over the longest place, blades no shorter than plan and skin allow."""
 
 from __future__ import annotations
 
@@ -8,44 +8,61 @@ from hypothesis import strategies as st
 
 from dapwick.core.errors import BadInput
 from dapwick.core.plan.kit import USUAL_KIT, Kit, SkinLimits, Stylist, Tool
-from dapwick.core.plan.tools import clipped_to, guard_under
+from dapwick.core.plan.tools import clipped_to, guard_over
 
 OWN_GUARDS = Kit(tuple(Tool(f"g{mm}", "guard", f"{mm} mm guard", "clip", mm) for mm in (4.0, 11.0)))
 BARE_HANDS = Kit((Tool("comb", "hand", "comb", "comb"),))
 
 
 @given(st.floats(0.1, 60.0))
-def test_a_guard_is_the_longest_owned_that_the_shortest_place_bears(shortest_mm: float) -> None:
-    choice = guard_under(shortest_mm)
-    longer = [g.leaves_mm for g in USUAL_KIT.clippers("guard") if (g.leaves_mm or 0) <= shortest_mm]
-    assert choice.leaves_mm == (max(longer) if longer else None)
+def test_a_guard_is_the_shortest_owned_that_leaves_the_longest_place(longest_mm: float) -> None:
+    choice = guard_over(longest_mm)
+    longer = [g.leaves_mm for g in USUAL_KIT.clippers("guard") if (g.leaves_mm or 0) >= longest_mm]
+    assert choice.leaves_mm == (min(longer) if longer else None)
     assert choice.then_scissors == bool(longer)
 
 
-@given(st.floats(0.2, 30.0), st.floats(0.0, 6.0))
-def test_nothing_is_clipped_closer_than_the_skin_allows(length_mm: float, closest_mm: float) -> None:
-    choice = clipped_to(length_mm, closest_mm=closest_mm)
-    assert choice.leaves_mm is not None
-    assert choice.leaves_mm >= closest_mm - 1e-9
+TOOLS = st.builds(
+    lambda kind, mm: Tool(f"{kind}-{mm}", kind, f"{mm:.2f}", "clip", mm),  # type: ignore[arg-type]
+    st.sampled_from(["blade", "guard"]),
+    st.floats(0.1, 60.0),
+)
+KITS = st.builds(Kit, st.lists(TOOLS, max_size=12, unique_by=lambda t: t.id).map(tuple), st.floats(0.2, 1.0))
+
+
+@given(KITS, st.floats(0.05, 70.0), st.floats(0.0, 10.0), st.sampled_from(["with", "against"]))
+def test_nothing_is_clipped_shorter_than_plan_and_skin_allow(
+    kit: Kit, length_mm: float, closest_mm: float, growth: str
+) -> None:
+    choice = clipped_to(length_mm, kit, closest_mm, growth)  # type: ignore[arg-type]
+    least = max(length_mm, closest_mm) - 1e-6
+    if choice.tool is None:
+        share = kit.against_share if growth == "against" else 1.0
+        assert all(share * (t.leaves_mm or 0.0) < least for t in kit.tools)
+        return
+    share = kit.against_share if growth == "against" else 1.0
+    assert share * (choice.tool.leaves_mm or 0.0) == choice.leaves_mm >= least
+
+
+@given(KITS, st.floats(0.0, 70.0))
+def test_no_kit_lends_a_guard_shorter_than_the_longest_place(kit: Kit, longest_mm: float) -> None:
+    choice = guard_over(longest_mm, kit)
+    assert choice.tool is None or (choice.leaves_mm or 0.0) >= longest_mm
 
 
 @given(st.floats(0.25, 13.0))
-def test_a_blade_within_a_millimetre_is_taken_as_it_is(length_mm: float) -> None:
+def test_what_a_blade_leaves_over_the_plan_is_told(length_mm: float) -> None:
     choice = clipped_to(length_mm)
-    near = min(abs((b.leaves_mm or 0) - length_mm) for b in USUAL_KIT.clippers("blade"))
     assert choice.leaves_mm is not None
-    if near <= 1.0:
-        assert abs(choice.leaves_mm - length_mm) == pytest.approx(near)
-    else:
-        assert bool(choice.told) == (abs(choice.leaves_mm - length_mm) > 1.0)
+    assert bool(choice.told) == (choice.leaves_mm - length_mm > 1.0)
 
 
 @pytest.mark.parametrize(
     ("length_mm", "growth", "tool"),
     [
         (1.5, "with", "10 blade"),
-        (1.5, "against", "8½ blade"),
-        (0.75, "against", "10 blade"),
+        (1.5, "against", "7F blade"),
+        (0.7, "against", "10 blade"),
         (3.1, "with", "7F blade"),
     ],
 )
@@ -57,9 +74,9 @@ def test_against_the_growth_the_same_blade_leaves_half(length_mm: float, growth:
 
 
 def test_another_kit_gives_another_tool() -> None:
-    assert guard_under(12.0).leaves_mm == 10
-    assert guard_under(12.0, OWN_GUARDS).leaves_mm == 11
-    assert guard_under(3.9, OWN_GUARDS).tool is None
+    assert guard_over(10.5).leaves_mm == 13
+    assert guard_over(10.5, OWN_GUARDS).leaves_mm == 11
+    assert guard_over(11.1, OWN_GUARDS).tool is None
     assert clipped_to(2.0, OWN_GUARDS).told == "Leaves 4 mm where the outline asks 2.0 mm."
 
 

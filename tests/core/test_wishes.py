@@ -12,7 +12,6 @@ from dapwick.core.outlines.families import FAMILIES
 from dapwick.core.outlines.variant import Variant, read_variant
 from dapwick.core.outlines.wishes import Wishes, aim_of, fringe_limit, size_shift
 from dapwick.core.plan.growth import growth_mm, weeks_range, weeks_to_grow
-from dapwick.core.plan.tools import clipped_to, guard_under
 from dapwick.service.planning import FittedGround, Plan, fit_on, plan_on
 
 
@@ -86,24 +85,6 @@ def test_weeks_to_grow_round_up_and_have_a_range() -> None:
     low, high = weeks_range(10.0, "standing")
     assert low < weeks_to_grow(10.0, "standing") < high
     assert growth_mm(weeks_to_grow(10.0, "standing"), "standing") >= 10.0
-
-
-@pytest.mark.parametrize(
-    ("shortest", "clipped", "tool"),
-    [
-        (2.9, False, "scissors"),
-        (3.0, False, "3 mm guard, then"),
-        (12.9, False, "10 mm guard"),
-        (40.0, False, "32 mm guard"),
-        (1.5, True, "10 blade"),
-        (0.6, True, "30 blade"),
-        (6.0, True, "5F blade"),
-        (20.0, True, "19 mm guard"),
-    ],
-)
-def test_the_tool_is_never_longer_than_the_zone(shortest: float, clipped: bool, tool: str) -> None:
-    choice = clipped_to(shortest) if clipped else guard_under(shortest)
-    assert choice.words.startswith(tool)
 
 
 def test_a_variant_goes_out_and_comes_in_unchanged() -> None:

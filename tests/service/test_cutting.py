@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 from collections.abc import Iterator
+from concurrent.futures import ThreadPoolExecutor
 
 import pytest
 from sqlalchemy import delete, select
@@ -14,6 +15,7 @@ from dapwick.records.models import BookingRow, CutRow, CutStepRow, OutlineRow, P
 from dapwick.records.store import SalonStore
 from dapwick.service.cutting import Cutting, Entry, set_stylist, set_traits
 from dapwick.service.demo import fill_with_demo
+from dapwick.service.dogs import set_coat_probes
 from dapwick.service.kit import kit_document, salon_kit, set_kit
 from dapwick.service.planner import Asked, Planner
 from dapwick.service.visits import start_visit
@@ -140,9 +142,54 @@ def test_a_cut_that_began_keeps_its_sheet_and_is_told_stale(cutting: Cutting) ->
     assert now.sheet == begun.sheet
     anew = cutting.start(1, again=True)
     assert not anew.stale
-    assert anew.log == {}
+    assert set(anew.log) == {"look_over"}
+    assert anew.started == begun.started
+    assert anew.id != begun.id
     assert anew.sheet is not None
     assert "old" in anew.sheet["traits"]
+
+
+def test_a_comb_read_at_the_table_makes_the_rest_anew(cutting: Cutting) -> None:
+    """Where hair is only expected the comb is asked; once it is read, it is not asked again, and what is done stays."""
+    begun = cutting.start(1)
+    assert begun.sheet is not None
+    asked = [(c["zone"], c["side"]) for s in begun.sheet["steps"] for c in s["comb_first"]]
+    assert asked
+    zone, side = asked[0]
+    cutting.record(1, Entry("look_over", "done", 20.0))
+    set_coat_probes(cutting.store, 1, [{"zone": zone, "side": side, "depth_mm": 42.0, "length_mm": None}])
+    try:
+        assert cutting.now(1).stale
+        anew = cutting.start(1, again=True)
+        assert anew.sheet is not None
+        asked_now = {(c["zone"], c["side"]) for s in anew.sheet["steps"] for c in s["comb_first"]}
+        assert (zone, side) not in asked_now
+        assert set(anew.log) == {"look_over"}
+    finally:
+        set_coat_probes(cutting.store, 1, [])
+
+
+def test_a_step_that_is_not_on_the_new_sheet_stays_with_the_old_one(cutting: Cutting) -> None:
+    cutting.start(1)
+    cutting.record(1, Entry("jaw_half_circle:left", "done", 20.0))
+    cutting.planner.save(1, Asked("close"))
+    try:
+        assert cutting.start(1, again=True).log == {}
+        with cutting.store.reading() as session:
+            cuts = queries.visit_today(session, 1).cuts
+            assert [[row.step for row in cut.steps] for cut in cuts] == [["jaw_half_circle:left"], []]
+    finally:
+        cutting.planner.save(1, Asked("teddy"))
+
+
+def test_two_tablets_that_begin_at_once_go_on_with_one_cut(cutting: Cutting) -> None:
+    with ThreadPoolExecutor(6) as tablets:
+        begun = list(tablets.map(lambda i: cutting.start(1, again=i % 2 == 1), range(6)))
+    assert len({now.id for now in begun}) == 1
+    with ThreadPoolExecutor(6) as tablets:
+        steps = step_ids(cutting)[:6]
+        list(tablets.map(lambda step: cutting.record(1, Entry(step, "done", 5.0)), steps))
+    assert set(cutting.now(1).log) == set(steps)
 
 
 def test_a_cut_ends_early_after_a_step_and_is_taken_up_again(cutting: Cutting) -> None:

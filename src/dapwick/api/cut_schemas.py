@@ -70,9 +70,26 @@ class StylistIn(BaseModel):
     name: str
 
 
+class EndOut(BaseModel):
+    """One end of how a length runs over a place: mm, and where in words."""
+
+    mm: float
+    words: str
+
+
+class RunOut(BaseModel):
+    short: EndOut
+    long: EndOut
+
+
 class CutOfZone(BaseModel):
+    """part: of the zone, "" for all of it; upper_mm: no blade or guard goes under that."""
+
     zone: str
     side: Side
+    part: str = ""
+    upper_mm: float | None = None
+    run: RunOut | None = None
     leave_mm: float
     low: float
     high: float
@@ -83,8 +100,39 @@ class CutOfZone(BaseModel):
 
 
 class PartOut(BaseModel):
+    """run: how the length runs there, where it is not one number."""
+
     words: str
     leave_mm: float | None
+    run: str = ""
+
+
+class CombFirstOut(BaseModel):
+    """A place to be combed to the skin and read before the step."""
+
+    zone: str
+    side: Side
+    words: str
+    asks_mm: float
+    sure_mm: float
+
+
+class LengthAt(BaseModel):
+    """A length written on the head, mm."""
+
+    at: Point
+    mm: float
+
+
+class AloneOut(BaseModel):
+    """A place where nothing is cut, and why."""
+
+    zone: str
+    side: Side
+    part: str
+    reason: str
+    missing_mm: float
+    weeks: tuple[int, int]
 
 
 class CautionOut(BaseModel):
@@ -112,6 +160,7 @@ class StepOut(BaseModel):
     cuts: list[CutOfZone]
     leave_mm: Point | None
     parts: list[PartOut]
+    comb_first: list[CombFirstOut] = []
     eye: str
     tool: str
     tool_id: str | None
@@ -130,6 +179,7 @@ class StepOut(BaseModel):
     why: list[BecauseOut]
     view: str
     line: list[Point]
+    lengths: list[LengthAt] = []
 
 
 class SmallHeadOut(BaseModel):
@@ -159,6 +209,8 @@ class SheetOut(BaseModel):
     minutes: float
     tools: list[str]
     left_alone: list[str]
+    before_time: str = ""
+    alone: list[AloneOut] = []
     steps: list[StepOut]
     heads: dict[str, SmallHeadOut]
     patches: dict[str, list[Point]]
@@ -188,6 +240,7 @@ class EndIn(BaseModel):
 
 
 class CutOut(BaseModel):
+    id: int | None
     sheet: SheetOut | None
     reason: str
     stylist: str

@@ -19,7 +19,7 @@ from dapwick.core.plan.casework import case_of
 from dapwick.core.plan.handling import checked_traits
 from dapwick.core.plan.kit import Stylist
 from dapwick.core.plan.sheet import CutSheet, cut_sheet
-from dapwick.exports.cut_sheet import cut_sheet_pdf, length_words
+from dapwick.exports.cut_sheet import comb_words, cut_sheet_pdf, length_words, runs_words
 from dapwick.exports.template import template_pdf, template_svg
 from dapwick.service.cut_drawing import drawn
 from dapwick.service.cutsheet import drawn_document, sheet_document
@@ -121,7 +121,10 @@ def _table(path: Path, document: dict[str, Any]) -> None:
         mind = ", ".join(c["brief"] for c in step["cautions"] if c["full"])
         end = " [may end]" if step["may_end"] else ""
         number = length_words(step) or step["eye"]
-        table.add_row(str(step["number"]), step["title"] + end, number, step["tool"], step["direction"], mind)
+        said = [step["title"] + end, *runs_words(step), *comb_words(step)]
+        table.add_row(str(step["number"]), "\n".join(said), number, step["tool"], step["direction"], mind)
+    if document["before_time"]:
+        console.print(document["before_time"], highlight=False)
     console.print(table)
     console.print(f"Lay out: {', '.join(document['tools'])}.", highlight=False)
     for words in document["left_alone"]:

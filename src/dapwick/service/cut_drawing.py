@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from collections.abc import Mapping, Sequence
+from collections.abc import Iterator, Mapping, Sequence
 from dataclasses import dataclass
 from itertools import pairwise
 from typing import Final
@@ -50,13 +50,14 @@ class SmallHead:
 
 @dataclass(frozen=True)
 class Drawn:
-    """Heads by view; patches: where a zone of a side lies in a view, by `zone:side@view`; of each step its view
-    and its line (N, 2) with the arrow at its end."""
+    """Heads by view; patches: where a zone of a side lies in a view, by `zone:side@view`; of each step its view,
+    its line (N, 2) with the arrow at its end, and the lengths written on the head as (x, y, mm)."""
 
     heads: Mapping[str, SmallHead]
     patches: Mapping[str, Array]
     views: Mapping[str, str]
     lines: Mapping[str, Array]
+    lengths: Mapping[str, tuple[tuple[float, float, float], ...]]
 
 
 def drawn(outline: Outline, steps: Sequence[Step]) -> Drawn:
@@ -75,6 +76,7 @@ def drawn(outline: Outline, steps: Sequence[Step]) -> Drawn:
         {key: line for key, line in patches.items() if len(line)},
         views,
         lines,
+        {step.id: tuple(_lengths(outline, step, views[step.id])) for step in steps},
     )
 
 
@@ -127,6 +129,17 @@ def _patch(outline: Outline, zone: str, side: Side, view: str) -> Array:
         return np.zeros((0, 2))
     both_ways = np.concatenate([kept, kept[:, ::-1]])
     return silhouette(flat(surface(outline, outline.leave_mm), view), both_ways, MASK_PX)
+
+
+def _lengths(outline: Outline, step: Step, view: str) -> Iterator[tuple[float, float, float]]:
+    """The two ends of each place whose length runs, where a view shows them."""
+    skin, toward = outline.ground.skin, np.array(AXES[view][4], dtype=float)
+    for run in (cut.run for cut in step.cuts if cut.run and step.doing == "work"):
+        for end in (run.short, run.long):
+            at = int(((skin.vertices_mm - end.at_mm) ** 2).sum(axis=1).argmin())
+            if skin.outward[at] @ toward > FACING:
+                (x, y), mm = flat(skin.vertices_mm[at : at + 1], view)[0].tolist(), end.mm
+                yield x, y, mm
 
 
 def _step_line(outline: Outline, step: Step, view: str) -> Array:

@@ -8,6 +8,7 @@ from typing import Any, Final
 import numpy as np
 
 from dapwick.core.arrays import Array
+from dapwick.core.plan.alone import alone_words
 from dapwick.core.plan.sheet import CutSheet, Step
 from dapwick.service.cut_drawing import Drawn
 
@@ -30,13 +31,18 @@ def sheet_document(sheet: CutSheet, dog: str, finish: str) -> dict[str, Any]:
         "traits": list(sheet.case.traits),
         "minutes": round(sheet.minutes, PLACES),
         "tools": list(sheet.tools),
-        "left_alone": list(sheet.left_alone),
+        "before_time": sheet.before_time,
+        "left_alone": list(alone_words(sheet.alone, sheet.case)),
+        "alone": [_rounded(asdict(one)) for one in sheet.alone],
         "steps": [step_document(step) for step in sheet.steps],
     }
 
 
 def step_document(step: Step) -> dict[str, Any]:
     found: dict[str, Any] = _rounded(asdict(step))
+    for cut in found["cuts"]:
+        for end in (cut["run"] or {}).values():
+            end.pop("at_mm")
     found.pop("path")
     found.pop("toward")
     return found
@@ -45,7 +51,15 @@ def step_document(step: Step) -> dict[str, Any]:
 def drawn_document(document: dict[str, Any], drawings: Drawn) -> dict[str, Any]:
     """The same with each step's view and line, and the small heads."""
     steps = [
-        step | {"view": drawings.views[step["id"]], "line": _line(drawings.lines[step["id"]])}
+        step
+        | {
+            "view": drawings.views[step["id"]],
+            "line": _line(drawings.lines[step["id"]]),
+            "lengths": [
+                {"at": [round(x, 1), round(y, 1)], "mm": round(mm, PLACES)}
+                for x, y, mm in drawings.lengths[step["id"]]
+            ],
+        }
         for step in document["steps"]
     ]
     heads = {

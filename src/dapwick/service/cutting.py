@@ -57,7 +57,7 @@ class Entry:
 @dataclass(frozen=True)
 class CutNow:
     """Where a visit's cut stands. sheet: None with the reason while there is none; stale: what it was made from
-    has changed since it began; log by step id."""
+    has changed since it began; log by step id; id: of the cut that has begun."""
 
     sheet: dict[str, Any] | None
     reason: str
@@ -67,6 +67,7 @@ class CutNow:
     stopped_after: str | None = None
     stale: bool = False
     log: dict[str, Entry] = field(default_factory=dict)
+    id: int | None = None
 
 
 @dataclass(frozen=True)
@@ -121,7 +122,16 @@ class Cutting:
         sheet = self._sheet(dog_id, made)
         with self.store.session() as session:
             visit = queries.visit_today(session, dog_id)
-            visit.cuts.append(CutRow(sheet=sheet, inputs_hash=made.key, stylist=sheet["stylist"]["name"]))
+            begun = _begun(visit)
+            # Two tablets begin at once, or one asks twice: whoever comes second goes on with the first one's cut.
+            if begun and (not again or begun.inputs_hash == made.key):
+                return
+            cut = CutRow(sheet=sheet, inputs_hash=made.key, stylist=sheet["stylist"]["name"])
+            if begun:
+                # Hair that is cut stays cut, whatever the new sheet says of the rest.
+                cut.started = begun.started
+                _carry(begun, cut)
+            visit.cuts.append(cut)
 
     def record(self, dog_id: int, entry: Entry) -> None:
         """Keep what was done in a step; the last word on a step counts. A cut that nobody began, begins."""
@@ -239,10 +249,16 @@ def _begun(visit: VisitRow) -> CutRow | None:
     return visit.cuts[-1] if visit.cuts else None
 
 
+def _carry(before: CutRow, cut: CutRow) -> None:
+    """Give a new sheet what was done by the one before, as far as its steps stand on it."""
+    known = {step["id"] for step in cut.sheet["steps"]}
+    cut.steps = [row for row in before.steps if row.step in known]
+
+
 def _as_begun(cut: CutRow, key: str) -> CutNow:
     log = {row.step: _entry(row) for row in cut.steps}
     stale = cut.inputs_hash != key
-    return CutNow(cut.sheet, "", cut.stylist, cut.started, cut.ended, cut.stopped_after, stale, log)
+    return CutNow(cut.sheet, "", cut.stylist, cut.started, cut.ended, cut.stopped_after, stale, log, cut.id)
 
 
 def _open_cut(visit: VisitRow) -> CutRow:

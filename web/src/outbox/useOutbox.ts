@@ -92,6 +92,7 @@ const RESTING: Readonly<Record<string, readonly string[]>> = {
   wishes: ['thumb', 'cut'],
   traits: ['cut', 'today'],
   stylist: ['cut'],
+  'coat-probes': ['cut'],
   kind: ['measure', 'thumb'],
   about: ['today', 'thumb'],
   'next-note': ['history'],

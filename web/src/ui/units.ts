@@ -34,3 +34,14 @@ export function length(mm: number, unit: Unit): string {
   if (!top) return `${whole}″`
   return `${whole ? `${whole} ` : ''}${top}/${bottom}″`
 }
+
+/** A typed length in mm, as hands and callipers type it; null while it is none. */
+export function typedMm(typed: string): number | null {
+  const mm = Number(
+    typed
+      .trim()
+      .replace(',', '.')
+      .replace(/\s*mm\s*$/i, '') || NaN,
+  )
+  return Number.isFinite(mm) ? mm : null
+}

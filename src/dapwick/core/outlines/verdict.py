@@ -13,11 +13,10 @@ from dapwick.core.outlines.effects import Effect, effects_of, ideal_values
 from dapwick.core.outlines.family import Steer
 from dapwick.core.outlines.fit import Outline
 from dapwick.core.outlines.wishes import ASKS, TOWARD, Told, Wishes, fringe_limit, steered, steering_words
-from dapwick.core.plan.growth import growth_mm, weeks_range, weeks_to_grow
+from dapwick.core.plan.growth import MOST_WEEKS, growth_mm, weeks_range, weeks_to_grow
 from dapwick.core.plan.lengths import ZoneLength
 
 When = Literal["today", "later", "not_on_this_coat"]
-MOST_WEEKS: Final = 26
 MOST_REASONS: Final = 4
 TELLING_EFFECT: Final = 0.06
 UNEVEN_MM: Final = 3.0

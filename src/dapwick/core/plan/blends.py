@@ -58,17 +58,18 @@ def blend_words(blends: Sequence[Blend]) -> list[str]:
 
 
 def blends_of(case: Case) -> tuple[Blend, ...]:
-    """Every telling step, the largest first; only where one of the two is cut at all."""
+    """Every telling step, the largest first; only where the longer one is cut at all."""
     found = []
     for a, b in case.neighbours:
         if a in SHORT_BY_ITSELF or b in SHORT_BY_ITSELF:
             continue
         for side in SIDES:
-            one, other = case.zones.get((a, side)), case.zones.get((b, side))
-            if one is None or other is None or not (case.comes_off(a, side) or case.comes_off(b, side)):
+            if (a, side) not in case.zones or (b, side) not in case.zones:
                 continue
-            long, short = (one, other) if one.leave_mm >= other.leave_mm else (other, one)
-            if long.leave_mm - short.leave_mm > LINE_SHOWS_MM:
-                clean = case.clipped(long.zone) != case.clipped(short.zone)
-                found.append(Blend(long.zone, short.zone, side, long.leave_mm, short.leave_mm, clean))
+            stands = {zone: case.stands_mm((zone, side)) for zone in (a, b)}
+            short, long = sorted(stands, key=lambda zone: (stands[zone], zone == a))
+            # Hair that has yet to grow is not thinned to meet its neighbour.
+            if stands[long] - stands[short] > LINE_SHOWS_MM and case.comes_off(long, side):
+                clean = case.clipped(long) != case.clipped(short)
+                found.append(Blend(long, short, side, stands[long], stands[short], clean))
     return tuple(sorted(found, key=lambda blend: -blend.step_mm))

@@ -12,11 +12,10 @@ from dapwick.core.plan.handling import Closest, closest_on
 from dapwick.core.plan.kit import ANYBODY, USUAL_KIT, Kit, Stylist
 from dapwick.core.plan.lengths import ZoneLength
 from dapwick.core.plan.minutes import NOTHING_LEARNED, Learned
+from dapwick.core.plan.pieces import OFF_MM, Piece, whole
 from dapwick.core.prior import Carriage
 
 SIDES: Final[tuple[Side, Side]] = ("left", "right")
-OFF_MM: Final = 1.0
-"""Less than this coming off is nothing to do."""
 UNEVEN_MM: Final = 2.0
 """Sides planned further apart than this are told, with the cause."""
 Place = tuple[str, Side]
@@ -24,16 +23,18 @@ Place = tuple[str, Side]
 
 @dataclass(frozen=True)
 class Case:
-    """zones: planned lengths by zone and side; schools: every choice settled; carriage of the left and the right
-    ear; ears_words, lines_words: how ears and setting lines are cut; neighbours: zones that touch; bone_words: what
-    of the bone is uneven, by zone; measured: the measure behind a zone; steered: which wish moved a zone, "*" for
-    all; quiet_visits: earlier visits on which the head was clipped and the skin stayed quiet."""
+    """zones: planned lengths by zone and side; pieces: each of them in the parts that steps work on; schools: every
+    choice settled; carriage of the left and the right ear; ears_words, lines_words: how ears and setting lines are
+    cut; neighbours: zones that touch; bone_words: what of the bone is uneven, by zone; measured: the measure behind
+    a zone; steered: which wish moved a zone, "*" for all; quiet_visits: earlier visits on which the head was clipped
+    and the skin stayed quiet."""
 
     family: str
     family_name: str
     coat: str
     schools: Mapping[str, str]
     zones: Mapping[Place, ZoneLength]
+    pieces: Mapping[Place, tuple[Piece, ...]] = field(default_factory=dict)
     stylist: Stylist = ANYBODY
     kit: Kit = USUAL_KIT
     traits: tuple[str, ...] = ()
@@ -57,6 +58,22 @@ class Case:
         first = self.stylist.first_side
         return (first, "left" if first == "right" else "right")
 
+    def pieces_at(self, place: Place) -> tuple[Piece, ...]:
+        """A zone of a side in its pieces; nothing where it is not planned."""
+        if place not in self.zones:
+            return ()
+        return self.pieces.get(place) or (whole(self.zones[place]),)
+
+    @property
+    def every_piece(self) -> tuple[Piece, ...]:
+        return tuple(piece for place in self.zones for piece in self.pieces_at(place))
+
+    def stands_mm(self, place: Place) -> float:
+        """Hair length that stands at a place after the cut: what the outline asks, or what is there where that is
+        less; over its pieces."""
+        pieces = self.pieces_at(place)
+        return sum(min(p.leave_mm, p.now_mm) for p in pieces) / len(pieces)
+
     def planned(self, zone: str) -> tuple[ZoneLength, ...]:
         """A zone's lengths, both sides where it has them."""
         return tuple(self.zones[zone, side] for side in SIDES if (zone, side) in self.zones)
@@ -70,4 +87,5 @@ class Case:
 
     def comes_off(self, zone: str, side: Side | None = None) -> bool:
         """Something worth cutting comes off there."""
-        return any(z.remove_mm >= OFF_MM for z in self.planned(zone) if side in (None, z.side))
+        sides = SIDES if side is None else (side,)
+        return any(p.remove_mm >= OFF_MM for one in sides for p in self.pieces_at((zone, one)))

@@ -15,6 +15,7 @@ from dapwick.core.plan.case import Case
 from dapwick.core.plan.kit import ANYBODY, USUAL_KIT, Kit, Stylist
 from dapwick.core.plan.lengths import ZoneLength
 from dapwick.core.plan.minutes import NOTHING_LEARNED, Learned
+from dapwick.core.plan.pieces import pieces_on
 from dapwick.core.unevenness import telling, unevenness_of
 
 MEASURE_BEHIND: Final[Mapping[str, str]] = {
@@ -71,6 +72,7 @@ def case_of(
         coat=ground.coat_type,
         schools=outline.schools,
         zones={(z.zone, z.side): z for z in zones},
+        pieces=pieces_on(outline, zones),
         stylist=stylist,
         kit=kit,
         traits=traits,

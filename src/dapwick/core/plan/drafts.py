@@ -8,21 +8,21 @@ from typing import Final
 
 from dapwick.core.head.zones import Side
 from dapwick.core.plan.blends import SHORT_BY_ITSELF, Blend, blends_of
-from dapwick.core.plan.case import OFF_MM, SIDES, UNEVEN_MM, Case, Place
+from dapwick.core.plan.case import SIDES, UNEVEN_MM, Case, Place
 from dapwick.core.plan.handling import Trait, minded, slower
 from dapwick.core.plan.kit import Tool
-from dapwick.core.plan.lengths import ZoneLength
+from dapwick.core.plan.lengths import CLIPPED, SCISSORED
+from dapwick.core.plan.pieces import CLEARED, OFF_MM, Piece
 from dapwick.core.plan.rule import Rule
 from dapwick.core.plan.rules import CHAPTERS, RULES
-from dapwick.core.plan.tools import SCISSORS, ToolChoice, clipped_to, guard_under
+from dapwick.core.plan.tools import SCISSORS, ToolChoice, clipped_to, guard_over
 
 THINNING_USES: Final = ("thinning", "carding", "blending")
-TELLING_OFF_MM: Final = 3.0
-"""From so much coming off, a place must be brought to length by some step."""
 SET_IN, BLEND, LAST = (
     next(i for i, c in enumerate(CHAPTERS) if c.id == key) for key in ("set_in", "blend", "check")
 )
-REST: Final = "shape_rest"
+REST: Final = ("clip_rest", "shape_rest")
+"""Take up what no other rule brings to length: by blade, and by scissors."""
 EDGE_MM: Final = 1.5
 """Length on a strip that is taken as close as the skin allows."""
 LINE: Final = "line_sharpened"
@@ -30,10 +30,11 @@ LINE: Final = "line_sharpened"
 
 @dataclass(frozen=True)
 class Draft:
-    """A step in the making. chapter and order: where the rule stands in the book; places it works on; lengths it
-    brings them to; choice: blade or guard, tool: what else is in the hand; second: the other side is done already;
-    part: (which, of how many) of a step that was split; parted: it shares its rule with other tools; usual_min:
-    the rule's minutes for this dog, minutes: what the log makes of them; traits: what makes it hard for this dog."""
+    """A step in the making. chapter and order: where the rule stands in the book; places it works on; lengths: the
+    pieces of them that it brings to length; choice: blade or guard, tool: what else is in the hand; second: the other
+    side is done already; part: (which, of how many) of a step that was split; parted: it works on parts that its
+    title has to name; usual_min: the rule's minutes for this dog, minutes: what the log makes of them; traits: what
+    makes it hard for this dog."""
 
     id: str
     rule: Rule
@@ -41,7 +42,7 @@ class Draft:
     order: int
     side: Side | None
     places: tuple[Place, ...]
-    lengths: tuple[ZoneLength, ...]
+    lengths: tuple[Piece, ...]
     choice: ToolChoice | None
     tool: Tool | None
     minutes: float
@@ -70,7 +71,7 @@ def drafts_of(case: Case) -> list[Draft]:
         draft
         for at, chapter in enumerate(CHAPTERS)
         for order, rule in enumerate(chapter.rules)
-        if rule.when.holds(case) and rule.id != REST and at != BLEND
+        if rule.when.holds(case) and rule.id not in REST and at != BLEND
         for draft in _drafts(case, rule, at, order)
     ]
     found += _rest(case, found)
@@ -104,7 +105,9 @@ def _on_side(case: Case, rule: Rule, chapter: int, order: int, side: Side | None
         return [_timed(case, replace(bare, choice=choice, tool=choice.tool or case.kit.shears("detail")))]
     lengths = _lengths(case, rule, side)
     if not lengths:
-        return []
+        # What is always done is done by eye where nothing comes off by number.
+        by_eye = replace(bare, tool=case.kit.shears("straight"))
+        return [_timed(case, by_eye)] if rule.always else []
     if rule.number == "outline":
         return [_timed(case, replace(bare, places=_where(lengths), lengths=lengths))]
     return [_timed(case, draft) for draft in _by_tool(case, bare, lengths)]
@@ -114,34 +117,45 @@ def _places(zones: Iterable[str], side: Side | None) -> tuple[Place, ...]:
     return tuple((zone, one) for zone in zones for one in SIDES if side in (None, one))
 
 
-def _where(lengths: Iterable[ZoneLength]) -> tuple[Place, ...]:
-    return tuple((z.zone, z.side) for z in lengths)
+def _where(lengths: Iterable[Piece]) -> tuple[Place, ...]:
+    return tuple(dict.fromkeys(piece.place for piece in lengths))
 
 
-def _lengths(case: Case, rule: Rule, side: Side | None) -> tuple[ZoneLength, ...]:
-    """The planned lengths a rule cuts on a side: of its own kind, and where something comes off."""
-    there = [case.zones[place] for place in _places(rule.zones, side) if place in case.zones]
-    kind = [z for z in there if _is_for(rule, z)]
-    off = [z for z in kind if z.remove_mm >= OFF_MM]
-    return tuple(kind if rule.always else off)
+def _lengths(case: Case, rule: Rule, side: Side | None) -> tuple[Piece, ...]:
+    """The pieces a rule cuts on a side: of its own kind, and where something comes off."""
+    there = [piece for place in _places(rule.zones, side) for piece in case.pieces_at(place)]
+    kind = [piece for piece in there if _is_for(rule, piece)]
+    if rule.number == "guard":
+        kind = [band for piece in kind for band in (piece.bands or (piece,))]
+    return tuple(piece for piece in kind if comes_off(case, piece))
 
 
-def _is_for(rule: Rule, zone: ZoneLength) -> bool:
+def _is_for(rule: Rule, piece: Piece) -> bool:
     if rule.number == "set":
         return True
     if rule.number == "clip":
-        return zone.by == "clipper"
-    return zone.by == "scissors" or (rule.use in THINNING_USES and zone.by != "clipper")
+        return piece.by == CLIPPED
+    if rule.number == "guard":
+        return piece.by == SCISSORED
+    return piece.by in (SCISSORED, CLEARED) or (rule.use in THINNING_USES and piece.by != CLIPPED)
 
 
-def _by_tool(case: Case, bare: Draft, lengths: tuple[ZoneLength, ...]) -> list[Draft]:
-    """One draft for each blade or guard these lengths want, the longest first: what is clipped too long can be
+def comes_off(case: Case, piece: Piece) -> bool:
+    """Something worth cutting comes off, skin and the tools that are owned allowing."""
+    if piece.by != CLIPPED:
+        return piece.remove_mm >= OFF_MM
+    left = _choice(case, piece).leaves_mm
+    return piece.now_mm - (piece.leave_mm if left is None else left) >= OFF_MM
+
+
+def _by_tool(case: Case, bare: Draft, lengths: tuple[Piece, ...]) -> list[Draft]:
+    """One draft for each blade or guard these pieces want, the longest first: what is clipped too long can be
     clipped again."""
-    groups: dict[ToolChoice, list[ZoneLength]] = {}
-    for z in lengths:
-        groups.setdefault(_choice(case, bare.rule, z), []).append(z)
-    if bare.rule.number == "guard":
-        groups = {c: zs for c, zs in groups.items() if c.tool is not None and _bites(c, zs)}
+    groups: dict[ToolChoice, list[Piece]] = {}
+    for piece in lengths:
+        choice = _choice(case, piece, bare.rule)
+        if bare.rule.number != "guard" or _bites(choice, piece):
+            groups.setdefault(choice, []).append(piece)
     by_length = sorted(groups.items(), key=lambda item: -(item[0].leaves_mm or 99.0))
     return [
         replace(
@@ -149,43 +163,47 @@ def _by_tool(case: Case, bare: Draft, lengths: tuple[ZoneLength, ...]) -> list[D
             id=bare.id
             if len(by_length) == 1
             else f"{bare.id}:{choice.tool.id if choice.tool else 'scissors'}",
-            places=_where(zones),
-            lengths=tuple(zones),
+            places=_where(pieces),
+            lengths=tuple(pieces),
             choice=choice,
             tool=choice.tool or case.kit.shears("straight"),
-            parted=len(by_length) > 1,
+            parted=len(by_length) > 1 or any(piece.part for piece in pieces),
         )
-        for choice, zones in by_length
+        for choice, pieces in by_length
     ]
 
 
-def _bites(choice: ToolChoice, zones: Iterable[ZoneLength]) -> bool:
-    return any(z.now_mm - (choice.leaves_mm or 0.0) >= OFF_MM for z in zones)
+def _bites(choice: ToolChoice, piece: Piece) -> bool:
+    return choice.leaves_mm is not None and piece.now_mm - choice.leaves_mm >= OFF_MM
 
 
-def _choice(case: Case, rule: Rule, zone: ZoneLength) -> ToolChoice:
-    if zone.by == "clipper":
-        growth = "against" if case.schools.get("leather") == "against" and "leather" in rule.id else "with"
-        return clipped_to(zone.wanted_mm, case.kit, case.closest.mm, growth)  # type: ignore[arg-type]
-    if zone.by != "scissors":
+def _choice(case: Case, piece: Piece, rule: Rule | None = None) -> ToolChoice:
+    if piece.by == CLIPPED:
+        against = rule is not None and case.schools.get("leather") == "against" and "leather" in rule.id
+        return clipped_to(piece.upper_mm, case.kit, case.closest.mm, "against" if against else "with")
+    if piece.by != SCISSORED:
         return SCISSORS
-    return _alike(guard_under(_shortest(case, zone), case.kit))
+    return _alike(guard_over(_longest(case, piece), case.kit))
 
 
 def _alike(choice: ToolChoice) -> ToolChoice:
-    """Zones that take the same guard are one step, whatever their shortest places."""
+    """Places that take the same guard are one step, whatever their longest place."""
     return replace(choice, why=GUARD_WHY) if choice.tool else choice
 
 
 GUARD_WHY: Final = (
-    "The longest guard you own that is not longer than the shortest place there; the rest is scissor work."
+    "The shortest guard you own that leaves no less than the longest place it passes over, at the upper end of what "
+    "is told; what stands over is scissor work."
 )
 
 
-def _shortest(case: Case, zone: ZoneLength) -> float:
-    """The zone's shortest place; both sides' where they hardly differ, so that both take the same guard."""
-    sides = [z.shortest_mm for z in case.planned(zone.zone)]
-    return min(sides) if max(sides) - min(sides) < UNEVEN_MM else zone.shortest_mm
+def _longest(case: Case, piece: Piece) -> float:
+    """The piece's longest place at its upper end; both sides' where they hardly differ, so that both take the same
+    guard."""
+    bands = [b for side in SIDES for p in case.pieces_at((piece.zone, side)) for b in (p, *p.bands)]
+    sides = [b.upper_mm for b in bands if b.part == piece.part]
+    alike = max(sides) - min(sides) < UNEVEN_MM
+    return max(sides) if alike else piece.upper_mm
 
 
 def _id(rule: Rule, side: Side | None) -> str:
@@ -201,25 +219,35 @@ def _timed(case: Case, draft: Draft) -> Draft:
 
 
 def _rest(case: Case, made: Sequence[Draft]) -> list[Draft]:
-    """Places from which something comes off and which no rule brings to length."""
-    done = {place for draft in made if draft.finishes for place in draft.places}
-    chapter, order = next(
-        (i, chapter.rules.index(RULES[REST]))
-        for i, chapter in enumerate(CHAPTERS)
-        if RULES[REST] in chapter.rules
-    )
+    """Pieces from which something comes off and which no rule brings to length."""
+    done = finished_by(made)
     found: list[Draft] = []
-    for side in case.side_order:
-        lengths = tuple(
-            z for (zone, at), z in case.zones.items()
-            if at == side and (zone, at) not in done and z.remove_mm >= TELLING_OFF_MM
-            and zone not in SHORT_BY_ITSELF
-        )  # fmt: skip
-        if lengths:
-            draft = Draft(f"{REST}:{side}", RULES[REST], chapter, order, side, _where(lengths), lengths, None,
-                          case.kit.shears("curved"), 0.0, second=bool(found))  # fmt: skip
-            found.append(_timed(case, draft))
+    for key in REST:
+        rule = RULES[key]
+        chapter = next(i for i, c in enumerate(CHAPTERS) if rule in c.rules)
+        order = CHAPTERS[chapter].rules.index(rule)
+        for side in case.side_order:
+            left = tuple(
+                piece
+                for piece in case.every_piece
+                if piece.side == side
+                and piece.key not in done
+                and comes_off(case, piece)
+                and (piece.by == CLIPPED) == (rule.number == "clip")
+                and piece.zone not in SHORT_BY_ITSELF
+            )
+            second = any(draft.rule is rule for draft in found)
+            bare = Draft(_id(rule, side), rule, chapter, order, side, _where(left), left, None,
+                         case.kit.shears(rule.use), 0.0, second=second)  # fmt: skip
+            if left:
+                some = _by_tool(case, bare, left) if rule.number == "clip" else [bare]
+                found += [_timed(case, draft) for draft in some]
     return found
+
+
+def finished_by(drafts: Iterable[Draft]) -> set[tuple[str, Side, str]]:
+    """Keys of the pieces that steps bring to length."""
+    return {piece.key for draft in drafts if draft.finishes for piece in draft.lengths}
 
 
 def _blends(case: Case) -> list[Draft]:

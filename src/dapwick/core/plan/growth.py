@@ -13,6 +13,8 @@ MM_A_MONTH: Final[Mapping[str, float]] = {
     "fine_drop": 12.0,
     "harsh": 7.0,
 }
+MOST_WEEKS: Final = 26
+"""What takes longer to grow is not on this coat."""
 RATE_SPREAD: Final = 0.25
 """Dogs of one coat type differ by this share in how fast they grow (σ)."""
 WEEKS_A_MONTH: Final = 365.25 / 12 / 7

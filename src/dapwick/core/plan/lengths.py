@@ -17,7 +17,7 @@ from dapwick.core.outlines.ear_cut import EarZone, ear_zones
 from dapwick.core.outlines.fit import Outline
 from dapwick.core.outlines.ground import FLOOR_MM
 from dapwick.core.plan.kit import USUAL_KIT, Kit
-from dapwick.core.plan.tools import clipped_to, guard_under
+from dapwick.core.plan.tools import BY_EYE, clipped_to, guard_over
 
 SIDES: Final[tuple[Side, Side]] = ("left", "right")
 NORMAL_90: Final = 1.644854
@@ -116,6 +116,7 @@ def _zone(
     shortest, longest = (
         float(of_each[0, len(at) * share // 100]) for share in (SHORTEST_PERCENTILE, LONGEST_PERCENTILE)
     )
+    longest_asked = float(of_each[3, -1])
     short = float(of_each[8, len(at) * SHORT_PERCENTILE // 100])
     covered = float(outline.covered[at].mean()) > CLIPPED_SHARE
     cover = _cover(outline, at) if covered else None
@@ -136,7 +137,7 @@ def _zone(
         wanted_mm=wanted,
         depth_mm=depth,
         chance_short=float(ndtr(over / sigma)),
-        tool=_tool(cover, shortest, kit),
+        tool=_tool(cover, longest_asked + high - middle, kit),
         clipped=covered,
         why=_why(outline, at, cover),
         shortest_mm=shortest,
@@ -161,9 +162,10 @@ def _cover(outline: Outline, at: IntArray) -> Cover:
     return outline.design.covers[int(np.bincount(outline.cover[at][outline.cover[at] >= 0]).argmax())]
 
 
-def _tool(cover: Cover | None, shortest_mm: float, kit: Kit) -> str:
+def _tool(cover: Cover | None, upper_mm: float, kit: Kit) -> str:
+    """upper_mm: the longest place's length at the upper end of its interval."""
     if cover is None:
-        return guard_under(shortest_mm, kit).words
+        return guard_over(upper_mm, kit).words
     if DONE_BY.get(cover.tool, cover.tool) != CLIPPED or cover.length_mm is None:
         return cover.tool
     return clipped_to(cover.length_mm, kit).words
@@ -208,7 +210,7 @@ def _ear(outline: Outline, z: EarZone, kit: Kit) -> ZoneLength:
         wanted_mm=z.leave_mm,
         depth_mm=z.depth_mm,
         chance_short=0.5 if kept_whole else 0.0,
-        tool="left" if kept_whole else (clipped_to if z.clipped else guard_under)(z.leave_mm, kit).words,
+        tool="left" if kept_whole else clipped_to(z.leave_mm, kit).words if z.clipped else BY_EYE,
         clipped=z.clipped,
         why=f"{outline.family.name}: {outline.design.ears.words}",
         shortest_mm=z.leave_mm,

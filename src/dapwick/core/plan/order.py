@@ -117,7 +117,9 @@ class _Table:
         return self.done
 
     def _place(self, draft: Draft) -> tuple[int, ...]:
-        return (draft.chapter, draft.order, int(draft.second), draft.part[0])
+        # What is clipped too long can be clipped again: the longest blade or guard of a rule goes first.
+        leaves_mm = (draft.choice.leaves_mm if draft.choice else None) or 0.0
+        return (draft.chapter, draft.order, int(draft.second), draft.part[0], -round(100 * leaves_mm))
 
     def _next(self, ready: list[tuple[tuple[int, ...], str]], by_id: dict[str, Draft]) -> str:
         """The book's next; after a minded step the next one that is not minded, if there is one before the check."""

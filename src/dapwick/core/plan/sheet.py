@@ -7,35 +7,38 @@ from dataclasses import dataclass, replace
 from typing import Final
 
 from dapwick.core.head.zones import Side
-from dapwick.core.plan.blends import blend_words
-from dapwick.core.plan.case import OFF_MM, Case, Place
+from dapwick.core.plan.alone import Alone, before_time, left_alone
+from dapwick.core.plan.blends import SHORT_BY_ITSELF, blend_words
+from dapwick.core.plan.case import Case, Place
 from dapwick.core.plan.cautions import Told, cautions_on
-from dapwick.core.plan.drafts import BLEND, Draft, drafts_of
-from dapwick.core.plan.lengths import ZoneLength
+from dapwick.core.plan.drafts import Draft, drafts_of
 from dapwick.core.plan.order import in_order, may_end_after
+from dapwick.core.plan.pieces import Piece
 from dapwick.core.plan.rule import Doing, Path
 from dapwick.core.plan.rules import CHAPTERS
+from dapwick.core.plan.runs import Run
 from dapwick.core.plan.why import Because, uneven_words, why
 
-VERSION: Final = "cut-1"
+VERSION: Final = "cut-2"
 BY_EYE: Final = "by eye"
 HARD_HOLD: Final = "Short strokes; a change of place every half minute."
 HELPING_HAND: Final = "Chin rest, or a helper's hand."
 STEADIED: Final = frozenset({"sways", "old", "puppy"})
-MISSING_MM: Final = 4.0
 ALIKE_MM: Final = 1.0
 CUT_BY_NUMBER_MM: Final = 1.0
 """Shorter than this nobody scissors by number."""
-CLOSE: Final = "as short as the comb lets you"
+CLEAR: Final = "clear of eye, nose and lip"
 
 
 @dataclass(frozen=True)
 class Cut:
-    """What one step does to one zone on one side; hair lengths, mm. low..high is the 90 % interval of leave_mm,
-    shortest..longest the range over the zone."""
+    """What one step does to one zone on one side, or to part of it; hair lengths, mm. low..high is the 90 % interval
+    of leave_mm, shortest..longest the range over all of its places; upper_mm: the longest place's own upper end, under
+    which no blade or guard goes; run: how the length runs, where it differs by more than 4 mm."""
 
     zone: str
     side: Side
+    part: str
     leave_mm: float
     low: float
     high: float
@@ -43,20 +46,37 @@ class Cut:
     remove_mm: float
     shortest_mm: float
     longest_mm: float
+    upper_mm: float
+    run: Run | None
 
 
 @dataclass(frozen=True)
 class Part:
-    """A place of a step with a length of its own (mm); None: as short as the comb lets one."""
+    """A place of a step with a length of its own (mm); None: nothing is left there. run: the length in words where it
+    is not one number."""
 
     words: str
     leave_mm: float | None
+    run: str = ""
+
+
+@dataclass(frozen=True)
+class CombFirst:
+    """Hair is expected there and not sure: a comb pushed to the skin is read before this step. asks_mm: what the
+    outline leaves, sure_mm: what is there with 90 % confidence."""
+
+    zone: str
+    side: Side
+    words: str
+    asks_mm: float
+    sure_mm: float
 
 
 @dataclass(frozen=True)
 class Step:
     """One step, as it is read at the table. leave_mm: shortest and longest number to cut to; None where eye says
-    how it is judged; parts: its places, where they are cut to different lengths. told: where the tool cannot do
+    how it is judged; parts: its places, where they are cut to different lengths; comb_first: places to be combed and
+    read before it. told: where the tool cannot do
     what the plan asks. toward: of a blend, from the longer place into the shorter. may_end: the dog may go home
     after it; ends_with: what is left then. minutes: by the log; usual_min: the rule's own. rule: whose minutes the
     log learns."""
@@ -73,6 +93,7 @@ class Step:
     cuts: tuple[Cut, ...]
     leave_mm: tuple[float, float] | None
     parts: tuple[Part, ...]
+    comb_first: tuple[CombFirst, ...]
     eye: str
     tool: str
     tool_id: str | None
@@ -95,13 +116,15 @@ class Step:
 
 @dataclass(frozen=True)
 class CutSheet:
-    """steps in order; tools: what to lay out, in the order of use; left_alone: zones where nothing is cut, with the
-    reason; minutes: all steps; carries the case it was made for."""
+    """steps in order; tools: what to lay out, in the order of use; alone: places where nothing is cut, with the
+    reason; before_time: what is said on top of a sheet whose outline is not all there yet; minutes: all steps;
+    carries the case it was made for."""
 
     case: Case
     steps: tuple[Step, ...]
     tools: tuple[str, ...]
-    left_alone: tuple[str, ...]
+    alone: tuple[Alone, ...]
+    before_time: str = ""
     version: str = VERSION
 
     @property
@@ -118,7 +141,7 @@ def cut_sheet(case: Case) -> CutSheet:
         _step(draft, case, i + 1, told, end, _ends_with(ordered, i) if end else "")
         for i, (draft, told, end) in enumerate(zip(ordered, cautions, ends, strict=True))
     ]
-    return CutSheet(case, tuple(steps), _tools(steps), _left_alone(case, ordered))
+    return CutSheet(case, tuple(steps), _tools(steps), left_alone(case, ordered), before_time(case))
 
 
 def _step(
@@ -139,6 +162,7 @@ def _step(
         cuts=tuple(_cut(z) for z in draft.lengths),
         leave_mm=_leave(draft),
         parts=_parts(draft),
+        comb_first=_comb_first(draft),
         eye=_eye(draft, case),
         tool=_tool_words(draft) if worked else "",
         tool_id=draft.tool.id if worked and draft.tool else None,
@@ -172,7 +196,7 @@ def _title(draft: Draft, case: Case) -> str:
 
 
 def _zones_words(draft: Draft) -> str:
-    return " and ".join(dict.fromkeys(zone.replace("_", " ") for zone, _ in draft.places))
+    return " and ".join(dict.fromkeys(piece.words for piece in draft.lengths))
 
 
 def _how(draft: Draft, case: Case) -> str:
@@ -183,31 +207,56 @@ def _how(draft: Draft, case: Case) -> str:
     return " ".join(line[0].upper() + line[1:] for line in lines)
 
 
-def _cut(z: ZoneLength) -> Cut:
-    return Cut(z.zone, z.side, z.leave_mm, z.low, z.high, z.now_mm, z.remove_mm, z.shortest_mm, z.longest_mm)
+def _cut(p: Piece) -> Cut:
+    return Cut(p.zone, p.side, p.part, p.leave_mm, p.low, p.high, p.now_mm, p.remove_mm, p.shortest_mm, p.longest_mm,
+               p.upper_mm, p.run)  # fmt: skip
 
 
 def _leave(draft: Draft) -> tuple[float, float] | None:
-    """The number to cut to: what blade or guard leaves, else the planned lengths of the step's zones."""
+    """The number to cut to: what blade or guard leaves, else the planned lengths of the step's places, from the
+    shortest end of one to the longest end of another."""
     if draft.clips and draft.choice is not None and draft.choice.leaves_mm is not None:
         return draft.choice.leaves_mm, draft.choice.leaves_mm
-    lengths = [z.leave_mm for z in draft.lengths if z.leave_mm >= CUT_BY_NUMBER_MM]
-    return (min(lengths), max(lengths)) if lengths else None
+    ends = [mm for p in draft.lengths for mm in _ends_of(p) if mm >= CUT_BY_NUMBER_MM]
+    return (min(ends), max(ends)) if ends else None
+
+
+def _ends_of(piece: Piece) -> tuple[float, ...]:
+    return (piece.run.short.mm, piece.run.long.mm) if piece.run else (piece.leave_mm,)
 
 
 def _parts(draft: Draft) -> tuple[Part, ...]:
-    """A scissored step's places with their own lengths, zone by zone, side by side where sides differ."""
-    lengths = [z.leave_mm for z in draft.lengths]
-    if draft.clips or not lengths or max(lengths) - min(lengths) < ALIKE_MM:
+    """A scissored step's places with their own lengths, side by side where sides differ."""
+    ends = [mm for piece in draft.lengths for mm in _ends_of(piece)]
+    if draft.clips or not ends or max(ends) - min(ends) < ALIKE_MM:
         return ()
     found = []
-    for zone in dict.fromkeys(z.zone for z in draft.lengths):
-        sides = [z for z in draft.lengths if z.zone == zone]
-        alike = max(z.leave_mm for z in sides) - min(z.leave_mm for z in sides) < ALIKE_MM
-        for z in sides[:1] if alike else sides:
-            words = zone.replace("_", " ") if alike else f"{zone.replace('_', ' ')}, {z.side}"
-            found.append(Part(words, z.leave_mm if z.leave_mm >= CUT_BY_NUMBER_MM else None))
+    for words in dict.fromkeys(piece.words for piece in draft.lengths):
+        sides = [piece for piece in draft.lengths if piece.words == words]
+        alike = len(sides) == 1 or _apart_mm(sides[0], sides[1]) < ALIKE_MM
+        for piece in sides[:1] if alike else sides:
+            named = words if alike else f"{words}, {piece.side}"
+            by_number = piece.leave_mm >= CUT_BY_NUMBER_MM
+            found.append(
+                Part(named, piece.leave_mm if by_number else None, piece.run.words if piece.run else "")
+            )
     return tuple(found)
+
+
+def _apart_mm(one: Piece, other: Piece) -> float:
+    ends = _ends_of(one), _ends_of(other)
+    if len(ends[0]) != len(ends[1]):
+        return abs(one.leave_mm - other.leave_mm) + ALIKE_MM
+    return max(abs(a - b) for a, b in zip(*ends, strict=True))
+
+
+def _comb_first(draft: Draft) -> tuple[CombFirst, ...]:
+    """What is to be combed and read before a step, each zone of a side once."""
+    unsure = {p.place: p for p in draft.lengths if p.unsure and p.zone not in SHORT_BY_ITSELF}
+    return tuple(
+        CombFirst(p.zone, p.side, f"{p.side} {p.zone}".replace("_", " "), p.leave_mm, p.sure_mm)
+        for p in unsure.values()
+    )
 
 
 def _eye(draft: Draft, case: Case) -> str:
@@ -215,7 +264,7 @@ def _eye(draft: Draft, case: Case) -> str:
     if draft.blends:
         return "no line"
     if draft.lengths:
-        return "" if _leave(draft) else CLOSE
+        return "" if _leave(draft) else CLEAR
     return "" if draft.clips else _filled(draft.rule.eye or BY_EYE, draft, case)
 
 
@@ -259,21 +308,6 @@ def _tools(steps: Sequence[Step]) -> tuple[str, ...]:
     """What to lay out, without the ways it is used."""
     words = (step.tool.split(",")[0] for step in steps if step.doing == "work")
     return tuple(dict.fromkeys(word for word in words if word != BY_EYE))
-
-
-def _left_alone(case: Case, ordered: Sequence[Draft]) -> tuple[str, ...]:
-    """Zones where no step cuts, and why: told, so that nobody goes looking for what is not there."""
-    shaping = [draft for draft in ordered if draft.rule.doing == "work" and draft.chapter != BLEND]
-    cut = {zone for draft in shaping for zone, _ in draft.places}
-    found = []
-    for zone in dict.fromkeys(zone for zone, _ in case.zones):
-        sides = case.planned(zone)
-        if zone in cut or any(z.remove_mm >= OFF_MM for z in sides):
-            continue
-        missing = max(z.shortage_mm for z in sides)
-        reason = f"{missing:.0f} mm still to grow" if missing >= MISSING_MM else "nothing comes off"
-        found.append(f"{zone.replace('_', ' ')}: {reason}")
-    return tuple(found)
 
 
 def _ends_with(ordered: Sequence[Draft], at: int) -> str:

@@ -3,16 +3,15 @@
 from __future__ import annotations
 
 from dataclasses import dataclass
-from typing import Final, Literal
+from typing import Literal
 
 from dapwick.core.plan.case import UNEVEN_MM, Case
 from dapwick.core.plan.drafts import Draft
 from dapwick.core.plan.lengths import ZoneLength
+from dapwick.core.plan.pieces import Piece
 from dapwick.core.plan.rule import ALWAYS
 
 Link = Literal["measure", "rule", "room", "wish", "tool", "skin", "hand", "dog", "sides"]
-SHORT_OF_MM: Final = 2.0
-"""Planned this much under what the family wants, the room has spoken."""
 
 
 @dataclass(frozen=True)
@@ -49,24 +48,26 @@ def why(draft: Draft, case: Case) -> tuple[Because, ...]:
     return tuple(found)
 
 
-def _number(zone: ZoneLength, case: Case) -> list[Because]:
-    name = _named(zone.zone)
+def _number(piece: Piece, case: Case) -> list[Because]:
     found = []
-    if zone.zone in case.measured:
-        found.append(Because("measure", case.measured[zone.zone]))
-    asks = f"{zone.why} asks {zone.wanted_mm:.0f} mm at the {name}."
+    if piece.zone in case.measured:
+        found.append(Because("measure", case.measured[piece.zone]))
+    if piece.run:
+        asks = f"{piece.why} asks at the {piece.words} {piece.run.words} (mm)."
+    else:
+        asks = f"{piece.why} asks {piece.leave_mm:.0f} mm at the {piece.words}."
     found.append(Because("rule", asks[0].upper() + asks[1:]))
-    found.append(Because("room", _room(zone)))
-    for key in (zone.zone, "*"):
+    found.append(Because("room", _room(piece)))
+    for key in (piece.zone, "*"):
         if key in case.steered:
             found.append(Because("wish", case.steered[key]))
     return found
 
 
-def _room(zone: ZoneLength) -> str:
-    now = f"Coat there now {zone.now_mm:.0f} mm ({zone.now_low:.0f}–{zone.now_high:.0f})"
-    if zone.wanted_mm - zone.leave_mm >= SHORT_OF_MM:
-        return f"{now}: {zone.leave_mm:.0f} mm is what is surely there."
+def _room(piece: Piece) -> str:
+    now = f"Coat there now {piece.now_mm:.0f} mm ({piece.now_low:.0f}–{piece.now_high:.0f})"
+    if piece.unsure:
+        return f"{now}, {piece.sure_mm:.0f} mm of it surely: comb first, and cut nothing that is shorter."
     return f"{now}: there is room for it."
 
 
@@ -78,7 +79,7 @@ def uneven_words(draft: Draft, case: Case) -> list[str]:
         if len(sides) < 2 or zone not in {z.zone for z in draft.lengths}:
             continue
         left, right = sides["left"], sides["right"]
-        apart = left.leave_mm - right.leave_mm
+        apart = case.stands_mm((zone, "left")) - case.stands_mm((zone, "right"))
         if abs(apart) >= UNEVEN_MM:
             more = "longer" if apart > 0 else "shorter"
             found.append(

@@ -33,7 +33,7 @@ export function CutStage() {
         </Link>
       </Notice>
     )
-  return <Cutting key={cut.data.started ?? 'new'} dog={dog} cut={cut.data} sheet={cut.data.sheet} />
+  return <Cutting key={cut.data.id ?? 'new'} dog={dog} cut={cut.data} sheet={cut.data.sheet} />
 }
 
 function Cutting({ dog, cut, sheet }: { dog: Dog; cut: Cut; sheet: Sheet }) {
@@ -58,11 +58,13 @@ function Cutting({ dog, cut, sheet }: { dog: Dog; cut: Cut; sheet: Sheet }) {
       <>
         {wrong && <Notice tone="warn">{wrong}</Notice>}
         <TableView
+          dog={dog}
           sheet={sheet}
           state={state}
           act={act}
           started={cut.started}
           sending={sending}
+          onAnew={cut.stale ? () => void change(() => api.startCut(dog.id, true), true) : null}
           onList={() => setAtTable(false)}
           onEnd={end}
         />
@@ -84,6 +86,11 @@ function Cutting({ dog, cut, sheet }: { dog: Dog; cut: Cut; sheet: Sheet }) {
           </p>
         </div>
         {wrong && <Notice tone="warn">{wrong}</Notice>}
+        {sheet.before_time && (
+          <p className="shrink-0 text-xl font-bold text-warn" data-before-time>
+            {sheet.before_time}
+          </p>
+        )}
         {cut.stale && (
           <Notice tone="warn">
             What this sheet was made from has changed since it was begun.{' '}

@@ -75,6 +75,7 @@ function ListRow({ step, guest, entry, here, onGo }: RowProps) {
           <span className="block text-sm text-quiet">
             {guest && `${step.chapter}: `}
             {step.tool}
+            {step.comb_first.length > 0 && <b className="text-ink"> · comb first</b>}
           </span>
         )}
       </span>
@@ -84,7 +85,7 @@ function ListRow({ step, guest, entry, here, onGo }: RowProps) {
       {step.may_end && <House size={16} className="shrink-0" aria-label="may end here" />}
       {entry?.state === 'done' && <Check size={18} strokeWidth={3} className="shrink-0" aria-label="done" />}
       {entry?.state === 'skipped' && <SkipForward size={18} className="shrink-0" aria-label="skipped" />}
-      <span className="w-16 shrink-0 text-right text-xl font-bold">{number}</span>
+      <span className="w-16 shrink-0 text-right text-xl font-bold whitespace-nowrap">{number}</span>
     </button>
   )
 }

@@ -82,6 +82,14 @@ export function SmallHead({ sheet, step, className = '' }: { sheet: Sheet; step:
             markerEnd="url(#way)"
           />
         )}
+        {step.lengths.map(({ at, mm }, i) => (
+          <g key={i} transform={`translate(${at[0]} ${at[1]})`} data-length={mm}>
+            <circle r="8" fill="var(--color-sheet)" stroke="var(--color-cut)" strokeWidth="1.4" />
+            <text y="3.6" textAnchor="middle" fontSize="10" fontWeight="700" fill="var(--color-ink)">
+              {Math.round(mm)}
+            </text>
+          </g>
+        ))}
         {across &&
           [west, east].map((side, i) => (
             <text

@@ -1,19 +1,22 @@
 import { TriangleAlert } from 'lucide-react'
-import type { Schemas } from '../../api/client'
+import type { Dog, Schemas } from '../../api/client'
 import { useUnit } from '../../ui/units'
 import { saidOf, type CutState, type Step } from './cutMachine'
 import { SmallHead } from './SmallHead'
-import { numberWords, partLength } from './words'
+import { CombFirst } from './CombFirst'
+import { numberWords, partLength, runWords } from './words'
 
 type Sheet = Schemas['SheetOut']
 
 /** One step, to be read from two steps away: its number, its tool, where and which way, what to mind. */
 export function StepView({
+  dog,
   sheet,
   step,
   state,
   why,
 }: {
+  dog: Dog
   sheet: Sheet
   step: Step
   state: CutState
@@ -23,8 +26,19 @@ export function StepView({
   return (
     <div className="grid min-h-0 flex-1 grid-cols-[minmax(0,5fr)_minmax(0,6fr)] gap-6 portrait:grid-cols-1 portrait:grid-rows-[minmax(0,2fr)_minmax(0,3fr)]">
       <SmallHead sheet={sheet} step={step} />
-      <div className="flex min-h-0 flex-col gap-2 overflow-auto pr-1">
+      <div
+        role="region"
+        aria-label="The step"
+        tabIndex={0}
+        className="flex min-h-0 flex-col gap-1.5 overflow-auto pr-1 outline-offset-[-2px]"
+      >
         <h2 className="text-3xl leading-tight font-bold">{step.title}</h2>
+        {sheet.before_time && step.number === 1 && (
+          <p className="text-3xl leading-tight font-bold text-warn" data-before-time>
+            {sheet.before_time}
+          </p>
+        )}
+        <CombFirst dog={dog} step={step} />
         <Lengths step={step} />
         {step.tool && (
           <p className="text-3xl font-semibold" data-tool>
@@ -53,6 +67,7 @@ export function StepView({
 function Lengths({ step }: { step: Step }) {
   const [unit] = useUnit()
   const suffix = unit === 'mm' ? ' mm' : ''
+  if (step.parts.some((part) => part.run)) return <Runs step={step} />
   if (step.parts.length)
     return (
       <ul className="flex flex-wrap gap-x-8 gap-y-2" data-parts>
@@ -79,6 +94,28 @@ function Lengths({ step }: { step: Step }) {
     <p className="text-4xl leading-tight font-bold" data-eye>
       {step.eye}
     </p>
+  )
+}
+
+/** A length that runs over its place: the span large, beside it where it is short and where long. */
+function Runs({ step }: { step: Step }) {
+  const [unit] = useUnit()
+  const suffix = unit === 'mm' ? ' mm' : ''
+  return (
+    <div className="flex flex-wrap items-center gap-x-6 gap-y-1">
+      <p className="font-bold whitespace-nowrap" data-number>
+        <span className="text-7xl leading-none tracking-tight">{numberWords(step, unit)}</span>
+        <span className="text-2xl">{suffix}</span>
+      </p>
+      <ul className="min-w-72 flex-1 text-lg leading-snug font-semibold" data-parts>
+        {step.parts.map((part) => (
+          <li key={part.words}>
+            <span className="text-quiet">{part.words}</span>{' '}
+            <span data-run>{part.run ? runWords(part, unit) : `${partLength(part, unit)}${suffix}`}</span>
+          </li>
+        ))}
+      </ul>
+    </div>
   )
 }
 

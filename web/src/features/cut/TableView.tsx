@@ -1,6 +1,6 @@
 import { ChevronLeft, ChevronRight, House, List, NotebookPen, SkipForward, Undo2 } from 'lucide-react'
 import { useEffect, useState, type Dispatch } from 'react'
-import type { Schemas } from '../../api/client'
+import type { Dog, Schemas } from '../../api/client'
 import { allDone, isDone, secondsOn, stepAt, type CutAction, type CutState } from './cutMachine'
 import { NotesPanel } from './NotesPanel'
 import { StepView } from './StepView'
@@ -13,6 +13,9 @@ type Props = {
   act: Dispatch<CutAction>
   started: string | null
   sending: { waiting: number; trouble: Error | null }
+  dog: Dog
+  /** What the sheet was made from has changed: how it is made anew. */
+  onAnew: (() => void) | null
   onList: () => void
   onEnd: (stoppedAfter: string | null) => void
 }
@@ -21,7 +24,7 @@ const BAR =
   'inline-flex min-h-20 flex-col items-center justify-center gap-1 rounded-xl border-2 border-rule px-4 text-base font-semibold disabled:opacity-30'
 
 /** Table mode: one step a screen; space, arrows, page keys or the big field go on. */
-export function TableView({ sheet, state, act, started, sending, onList, onEnd }: Props) {
+export function TableView({ dog, sheet, state, act, started, sending, onAnew, onList, onEnd }: Props) {
   const step = stepAt(state)
   const [panel, setPanel] = useState<'notes' | 'why' | 'stop' | null>(null)
   const finished = allDone(state)
@@ -46,6 +49,11 @@ export function TableView({ sheet, state, act, started, sending, onList, onEnd }
           {step.number} of {sheet.steps.length}
           {isDone(state, step.id) && (state.log[step.id]?.state === 'done' ? ', done' : ', skipped')}
         </span>
+        {sheet.before_time && (
+          <span className="font-semibold text-warn" data-before-time>
+            {sheet.before_time.split(';')[0]}
+          </span>
+        )}
         <Times state={state} step={step.id} started={started} minutes={step.minutes} />
         <span
           role="status"
@@ -62,7 +70,19 @@ export function TableView({ sheet, state, act, started, sending, onList, onEnd }
           Why?
         </button>
       </header>
-      <StepView sheet={sheet} step={step} state={state} why={panel === 'why'} />
+      {onAnew && (
+        <p
+          role="status"
+          data-stale
+          className="flex shrink-0 items-center gap-4 text-xl font-semibold text-warn"
+        >
+          What this sheet was made from has changed.
+          <button className="min-h-14 rounded-lg border-2 border-rule px-4 text-ink" onClick={onAnew}>
+            Make the rest anew
+          </button>
+        </p>
+      )}
+      <StepView dog={dog} sheet={sheet} step={step} state={state} why={panel === 'why'} />
       <nav aria-label="Steps" className="flex shrink-0 gap-2">
         <button className={BAR} onClick={() => go('back')} disabled={step.number === 1}>
           <ChevronLeft aria-hidden /> Back

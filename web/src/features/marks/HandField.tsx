@@ -1,4 +1,5 @@
 import { Listbox, ListboxButton, ListboxOption, ListboxOptions } from '@headlessui/react'
+import { typedMm } from '../../ui/units'
 import { ChevronDown, X } from 'lucide-react'
 import { useState, type FormEvent } from 'react'
 
@@ -36,9 +37,9 @@ export function HandField({ title, entries, choices, chosen, onChoose, onAdd, on
   }
   function add(event: FormEvent) {
     event.preventDefault()
-    const mm = Number(typed.replace(',', '.').replace(/\s*mm\s*$/i, ''))
+    const mm = typedMm(typed)
     if (!now || !typed.trim()) return
-    if (!Number.isFinite(mm)) return setWrong(`A number of millimetres is wanted, “${typed}” is not one.`)
+    if (mm === null) return setWrong(`A number of millimetres is wanted, “${typed}” is not one.`)
     // Emptied and moved on at once: a calliper may type the next reading before this one is kept.
     setTyped('')
     setGoing((some) => [...some, { id: now.id, words: now.words, mm }])

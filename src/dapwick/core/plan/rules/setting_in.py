@@ -163,6 +163,20 @@ SETTING_IN: Final = Chapter(
             after=("clip_skull",),
         ),
         Rule(
+            id="clip_rest",
+            title="Clip what is left, {side} side",
+            how="The parts named, up to the line beside them and no further.",
+            because="Every place that is clipped is somewhere on the sheet.",
+            use="clip",
+            minutes=0.4,
+            number="clip",
+            each=True,
+            direction=WITH_GROWTH,
+            hold="Skin taut, head still.",
+            path=Path("side", ("ear_front", "mouth_corner")),
+            after=("clip_face", "clip_muzzle", "clip_skull"),
+        ),
+        Rule(
             id="card_face",
             title="Card the {side} side tight",
             how="With the growth, a few hairs at a time, so that the skull shows.",
@@ -180,7 +194,7 @@ SETTING_IN: Final = Chapter(
         Rule(
             id="guard_top",
             title="Set in crown and back of the skull",
-            how="The guard over the whole top; what stands over is scissor work.",
+            how="The guard over the parts named and no further; what stands over is scissor work.",
             because="Clipped in first it is less on the dog's patience, and no place comes short.",
             use="clip",
             minutes=0.5,
@@ -193,7 +207,7 @@ SETTING_IN: Final = Chapter(
         Rule(
             id="guard_side",
             title="Set in the {side} side",
-            how="The guard straight down off the side, lifted before the jaw's edge, and early beside a standing ear.",
+            how="The guard straight down off the parts named, lifted before the jaw's edge, and early beside a standing ear.",
             because="Clipped in first it is less on the dog's patience; run up beside a standing ear it leaves a dent.",
             use="clip",
             minutes=0.5,
