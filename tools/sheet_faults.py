@@ -14,7 +14,6 @@ from dapwick.core.plan.sheet import Cut, CutSheet, Step
 EYE_ZONES: Final = {"stop", "inner_corner", "brow", "visor", "temple"}
 EAR_ZONES: Final = {"ear_outside", "ear_inside", "ear_edge", "ear_base_front", "ear_base_rear"}
 LIP_ZONES: Final = {"lip_line", "lip_fold", "chin", "muzzle_side"}
-TELLING_OFF_MM: Final = 3.0
 RUNS_MM: Final = 4.0
 MISSING_MM: Final = 1.0
 SURE_MM: Final = 1.0
@@ -145,7 +144,6 @@ def _everywhere(sheet: CutSheet) -> Iterator[str]:
     """Each piece of the plan is in a working step, or told as left alone with the reason."""
     work = [step for step in sheet.steps if step.doing == "work" and not step.toward]
     cut = {(c.zone, c.side, c.part) for step in work for c in step.cuts}
-    whole = {(c.zone, c.side) for step in work for c in step.cuts}
     by_eye = {(z, side) for step in work if not step.cuts for z in step.zones for side in _sides(step)}
     alone = {(one.zone, one.side, one.part): one for one in sheet.alone}
     for piece in sheet.case.every_piece:
@@ -155,13 +153,10 @@ def _everywhere(sheet: CutSheet) -> Iterator[str]:
             yield f"{piece.words}, {piece.side}: in no step and not told as left alone"
         if told is not None and not told.reason:
             yield f"{piece.words}, {piece.side}: left alone without a reason"
-        if told is not None and piece.leave_mm - piece.now_mm >= MISSING_MM and piece.by == "scissors":
-            if piece.zone not in PASSED_OVER and not (told.missing_mm > 0 and told.weeks[1] > 0):
-                yield f"{piece.words}, {piece.side}: lacks hair and does not say how much and how long"
-    for (zone, side), planned in sheet.case.zones.items():
-        if planned.remove_mm >= TELLING_OFF_MM and zone not in PASSED_OVER and (zone, side) not in whole:
-            if not any(key[:2] == (zone, side) for key in alone):
-                yield f"{planned.remove_mm:.0f} mm come off {zone}, {side}, in no step"
+        lacks = piece.by == "scissors" and piece.leave_mm - piece.now_mm >= MISSING_MM
+        says = told is not None and told.missing_mm > 0 and told.weeks[1] > 0
+        if told is not None and lacks and piece.zone not in PASSED_OVER and not says:
+            yield f"{piece.words}, {piece.side}: lacks hair and does not say how much and how long"
 
 
 def _sides(step: Step) -> tuple[str, ...]:

@@ -35,7 +35,7 @@ LAID_BY: Final = {
 
 
 def sheet_pdf(cutting: Cutting, dog_id: int, paper: str) -> bytes:
-    """The cut sheet on one page, as table mode has it."""
+    """The cut sheet on paper, as table mode has it."""
     now = cutting.now(dog_id)
     if now.sheet is None:
         raise BadInput(

@@ -60,8 +60,8 @@ def guard_over(longest_mm: float, kit: Kit = USUAL_KIT) -> ToolChoice:
 def clipped_to(
     length_mm: float, kit: Kit = USUAL_KIT, closest_mm: float = 0.0, growth: Growth = "with"
 ) -> ToolChoice:
-    """For skin that is clipped to a length: the shortest owned blade, else guard, that leaves no less than that, nor less
-    than the skin allows (closest_mm); scissors where nothing owned is so long."""
+    """For skin that is clipped to a length: the shortest owned blade, else guard, that leaves no less than that,
+    nor less than the skin allows (closest_mm); scissors where nothing owned is so long."""
     wanted = max(length_mm, closest_mm)
     share = kit.against_share if growth == "against" else 1.0
     left = {t: share * (t.leaves_mm or 0.0) for t in (*kit.clippers("blade"), *kit.clippers("guard"))}
