@@ -207,7 +207,7 @@ SETTING_IN: Final = Chapter(
         Rule(
             id="guard_side",
             title="Set in the {side} side",
-            how="The guard straight down off the parts named, lifted before the jaw's edge, early beside a standing ear.",
+            how="The guard straight down off the parts named, lifted before the jaw's edge, early by a standing ear.",
             because="Clipped in first it is less on the dog's patience; run up beside a standing ear it leaves a dent.",
             use="clip",
             minutes=0.5,
