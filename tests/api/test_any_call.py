@@ -36,7 +36,7 @@ def description(tmp_path_factory: pytest.TempPathFactory) -> Iterator[object]:
             await send({"type": "lifespan.startup.complete"})
         await send({"type": f"{message['type']}.complete"})
 
-    yield schemathesis.openapi.from_asgi("/openapi.json", always_open)
+    yield schemathesis.openapi.from_asgi("/api/openapi.json", always_open)
     store.close()
 
 

@@ -117,7 +117,7 @@ def test_heic_and_turned_photos_are_taken(client: TestClient) -> None:
     assert upload(client, dog, zoo.heic(), name="a.heic").json()["width_px"] == 640
     turned = upload(client, dog, zoo.jpeg(800, 600, 6), view="left").json()
     assert (turned["width_px"], turned["height_px"]) == (600, 800)
-    screen = client.get(f"/api/photos/{turned['id']}/screen")
+    screen = client.get(f"/api/pictures/{turned['picture']}")
     assert screen.headers["content-type"] == "image/jpeg"
 
 
@@ -129,7 +129,7 @@ def test_a_new_photo_replaces_and_a_removed_one_comes_back(demo_client: TestClie
     assert old["id"] not in ids
     assert demo_client.post(f"/api/photos/{old['id']}/restore").json()["marks"] == old["marks"]
     assert demo_client.delete(f"/api/photos/{old['id']}").status_code == 204
-    assert demo_client.get(f"/api/photos/{old['id']}/screen").status_code == 404
+    assert demo_client.get(f"/api/pictures/{old['picture']}").status_code == 404
 
 
 def test_swapped_sides_are_told_for_the_photo(demo_client: TestClient) -> None:

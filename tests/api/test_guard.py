@@ -2,7 +2,11 @@
 
 from __future__ import annotations
 
+import sqlite3
+import zipfile
 from collections.abc import Iterator
+from concurrent.futures import ThreadPoolExecutor
+from contextlib import closing
 from pathlib import Path
 
 import pytest
@@ -14,13 +18,16 @@ from dapwick.api.guard import LARGEST_JSON, limit_of
 from dapwick.core.errors import BadInput, KeptOut
 from dapwick.devices.network import host_name, is_here, reach_of
 from dapwick.exports.address_code import address_svg
+from dapwick.records.backup import write_backup
 from dapwick.records.models import SessionRow, SettingRow
 from dapwick.records.store import SalonStore
 from dapwick.service import door as doors
-from dapwick.service.door import Door
+from dapwick.service.backups import restore
+from dapwick.service.door import HERE, Door
 
 CODE = "harbour-7"
 TABLET = "http://192.0.2.7:8350"
+ELSEWHERE = "192.0.2.9"
 
 
 @pytest.fixture
@@ -98,7 +105,14 @@ def test_a_body_past_its_limit_is_not_read(client: TestClient) -> None:
 
 
 def test_nothing_is_told_before_the_passcode(network: TestClient) -> None:
-    for path in ("/api/today", "/api/dogs", "/api/salon", "/api/photos/1/screen", "/api/backups"):
+    for path in (
+        "/api/today",
+        "/api/dogs",
+        "/api/salon",
+        "/api/photos/1/edge",
+        "/api/openapi.json",
+        "/api/backups",
+    ):
         answer = network.get(path)
         assert answer.status_code == 401
         assert "passcode" in answer.json()["message"]
@@ -123,6 +137,10 @@ def test_the_passcode_opens_for_this_tablet_alone_and_locks_again(network: TestC
 
 def test_a_new_passcode_puts_every_tablet_out(network: TestClient) -> None:
     network.post("/api/entrance", json={"code": CODE})
+    assert network.put("/api/passcode", json={"code": "another-9"}).status_code == 403
+    assert network.post("/api/entrance/again", json={"code": "wrong-1"}).status_code == 401
+    assert network.put("/api/passcode", json={"code": "another-9"}).status_code == 403
+    assert network.post("/api/entrance/again", json={"code": CODE}).status_code == 204
     assert network.put("/api/passcode", json={"code": "short"}).status_code == 422
     assert network.get("/api/today").status_code == 200
     assert network.put("/api/passcode", json={"code": "another-9"}).status_code == 204
@@ -150,16 +168,81 @@ def test_wrong_tries_are_slowed_and_a_right_one_then_waits_too(
     door.change(CODE)
     for _ in range(5):
         with pytest.raises(KeptOut, match="not the salon's"):
-            door.enter("wrong-1")
+            door.enter("wrong-1", ELSEWHERE)
     with pytest.raises(KeptOut, match="Try again in 5 s"):
-        door.enter(CODE)
+        door.enter(CODE, ELSEWHERE)
     clock[0] += 5.1
     with pytest.raises(KeptOut, match="not the salon's"):
-        door.enter("wrong-2")
+        door.enter("wrong-2", ELSEWHERE)
     with pytest.raises(KeptOut, match="Try again in 10 s"):
-        door.enter(CODE)
+        door.enter(CODE, ELSEWHERE)
     clock[0] += 10.1
-    assert door.knows(door.enter(CODE))
+    assert door.knows(door.enter(CODE, ELSEWHERE))
+
+
+def test_nobody_holds_the_door_shut_for_another_address_nor_for_this_machine(store: SalonStore) -> None:
+    door = Door(store)
+    door.change(CODE)
+    with ThreadPoolExecutor(8) as hands:
+        tried = list(hands.map(lambda _: wrong(door, ELSEWHERE), range(24)))
+    assert sum("not the salon's" in words for words in tried) < 6
+    assert "Too many" in wrong(door, ELSEWHERE)
+    assert door.knows(door.enter(CODE, "192.0.2.10"))
+    for _ in range(9):
+        assert "not the salon's" in wrong(door, HERE)
+    assert door.knows(door.enter(CODE, HERE))
+
+
+def wrong(door: Door, address: str) -> str:
+    with pytest.raises(KeptOut) as told:
+        door.enter("wrong-3", address)
+    return str(told.value)
+
+
+RUN_THE_SALON = (
+    ("PUT", "/api/passcode", {"code": "another-9"}),
+    ("PUT", "/api/backups/setting", {"daily": False, "folder": ""}),
+    ("POST", "/api/backups/restore", {"name": "all.zip"}),
+    ("POST", "/api/backups/undo", None),
+    ("GET", "/api/backups/all.zip/file", None),
+    ("POST", "/api/salon/demo", {"do": "remove"}),
+    ("POST", "/api/removed/1/purge", {"name": "Fogbell"}),
+)
+
+
+@pytest.mark.parametrize(("method", "path", "body"), RUN_THE_SALON)
+def test_the_salon_is_run_from_its_own_machine_or_with_the_passcode_once_more(
+    network: TestClient, store: SalonStore, method: str, path: str, body: object
+) -> None:
+    network.post("/api/entrance", json={"code": CODE})
+    refused = network.request(method, path, json=body)
+    assert (refused.status_code, refused.json()["what"]) == (403, "administration")
+    with TestClient(network.app, base_url=TABLET, client=("127.0.0.1", 50_000)) as own:
+        own.post("/api/entrance", json={"code": CODE})
+        assert own.request(method, path, json=body).status_code in (200, 202, 204, 404, 422)
+    if path != "/api/passcode":
+        network.post("/api/entrance/again", json={"code": CODE})
+        assert network.request(method, path, json=body).status_code in (200, 202, 204, 404, 422)
+
+
+def test_a_backup_carries_neither_passcode_nor_tablets_and_a_restore_leaves_this_machines(
+    store: SalonStore, tmp_path: Path
+) -> None:
+    door = Door(store)
+    door.change(CODE)
+    revoked = door.enter(CODE)
+    write_backup(store, tmp_path / "all.zip", lambda words, share: None)
+    with zipfile.ZipFile(tmp_path / "all.zip") as archive:
+        archive.extract("salon.db", tmp_path)
+    with closing(sqlite3.connect(tmp_path / "salon.db")) as copy:
+        assert copy.execute("SELECT count(*) FROM session").fetchone() == (0,)
+        assert copy.execute("SELECT count(*) FROM setting WHERE key = 'passcode'").fetchone() == (0,)
+    door.change("another-9")
+    mine = door.enter("another-9")
+    restore(store, tmp_path / "all.zip", lambda words, share: None)
+    assert door.knows(mine)
+    assert not door.knows(revoked)
+    assert door.knows(door.enter("another-9"))
 
 
 def test_a_token_too_old_counts_no_more(store: SalonStore, monkeypatch: pytest.MonkeyPatch) -> None:

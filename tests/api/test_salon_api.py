@@ -162,5 +162,9 @@ def test_a_bundle_goes_from_one_salon_to_itself_after_a_purge(demo_client: TestC
     assert demo_client.post("/api/removed/1/purge", json={"name": "Fogbell"}).json()["photos"] == 2
     again = demo_client.post("/api/bundles", files=taken)
     assert again.status_code == 201
-    photo = again.json()["photos"][0]["id"]
-    assert demo_client.get(f"/api/photos/{photo}/screen").status_code == 200
+    picture = again.json()["photos"][0]["picture"]
+    assert demo_client.get(f"/api/pictures/{picture}").status_code == 200
+    demo_client.delete(f"/api/dogs/{again.json()['id']}")
+    # Of a removed dog nothing is shown, and an address never comes to mean another picture.
+    assert demo_client.get(f"/api/pictures/{picture}").status_code == 404
+    assert demo_client.get("/api/pictures/..%2F..%2Fsalon.db").status_code in (404, 422)

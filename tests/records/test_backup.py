@@ -13,12 +13,19 @@ import pytest
 
 from dapwick.core.errors import BadInput
 from dapwick.records import queries
-from dapwick.records.backup import check_backup, opened, restore_backup, sha256_of, write_backup
+from dapwick.records.backup import check_backup, opened, sha256_of, write_backup
+from dapwick.records.restore import restore_backup as put_back
 from dapwick.records.store import SalonStore
-from dapwick.service import backups, dogs, trash
+from dapwick.service import backups, backups_setting, dogs, trash
+from dapwick.service.backups_setting import folder_of
 from dapwick.service.demo import fill_with_demo
 from dapwick.service.photos import sweep_orphans
+from dapwick.service.proving import look_over
 from dapwick.service.workbench import Stopped
+
+
+def restore_backup(store: SalonStore, path: Path, step) -> None:  # type: ignore[no-untyped-def]
+    put_back(store, path, step, look_over)
 
 
 def quiet(words: str, share: float) -> None:
@@ -78,10 +85,10 @@ def test_photos_of_records_that_a_restore_replaced_are_not_swept(full: SalonStor
     empty.close()
     backups.restore(full, tmp_path / "empty.zip", quiet)
     assert names(full) == []
-    sweep_orphans(full)
+    sweep_orphans(full, young_s=0)
     backups.undo_restore(full)
     assert len(dogs.one_dog(full, 1).photos) == 2
-    assert sweep_orphans(full) == []
+    assert sweep_orphans(full, young_s=0) == []
 
 
 def test_a_purged_dog_is_still_in_the_backup(full: SalonStore, tmp_path: Path) -> None:
@@ -173,7 +180,7 @@ def test_written_while_others_write_it_is_one_moment(full: SalonStore, tmp_path:
 def test_the_daily_copy_is_made_once_and_holds_each_photo_once(full: SalonStore) -> None:
     assert backups.back_up_daily(full)
     assert not backups.back_up_daily(full)
-    folder = backups.folder_of(full) / "daily"
+    folder = folder_of(full) / "daily"
     [made] = folder.glob("*.zip")
     assert made.stat().st_size < 100_000
     photos = sorted(p.name for p in (folder / "photos").iterdir())
@@ -186,15 +193,15 @@ def test_the_daily_copy_is_made_once_and_holds_each_photo_once(full: SalonStore)
 
 
 def test_the_daily_copy_is_off_elsewhere_or_told_why_it_failed(full: SalonStore, tmp_path: Path) -> None:
-    backups.set_backup(full, False, "")
+    backups_setting.set_backup(full, False, "")
     assert not backups.back_up_daily(full)
-    backups.set_backup(full, True, str(tmp_path / "disk"))
+    backups_setting.set_backup(full, True, str(tmp_path / "disk"))
     (tmp_path / "disk" / "daily").write_text("in the way")
     assert not backups.back_up_daily(full)
-    assert backups.setting_of(full).trouble
+    assert backups_setting.setting_of(full).trouble
     (tmp_path / "disk" / "daily").unlink()
     assert backups.back_up_daily(full)
-    assert backups.setting_of(full).trouble == ""
+    assert backups_setting.setting_of(full).trouble == ""
 
 
 @pytest.mark.parametrize("name", ["../salon.db", "/etc/passwd", "nowhere.zip", "", "a\0b.zip"])
@@ -205,6 +212,6 @@ def test_only_what_lies_in_the_folder_is_put_back(full: SalonStore, name: str) -
 
 def test_a_folder_that_cannot_be_written_is_refused(full: SalonStore) -> None:
     with pytest.raises(BadInput, match="whole path"):
-        backups.set_backup(full, True, "somewhere")
+        backups_setting.set_backup(full, True, "somewhere")
     with pytest.raises(BadInput, match="can be written"):
-        backups.set_backup(full, True, "/proc/nowhere")
+        backups_setting.set_backup(full, True, "/proc/nowhere")

@@ -21,7 +21,7 @@ from dapwick.service.cutting import Cutting, Entry
 from dapwick.service.demo import fill_with_demo
 from dapwick.service.headfile import HeadFile
 from dapwick.service.history import history_of
-from dapwick.service.photos import screen_copy
+from dapwick.service.photos import picture
 from dapwick.service.planner import Asked, Planner
 from dapwick.service.variants import choices, save_variant
 
@@ -56,7 +56,6 @@ def without_numbers(card: Any) -> Any:
     told = json.loads(json.dumps(card, default=vars))
     for visit in told["visits"]:
         visit.pop("id")
-        visit.pop("photo_id")
     for photo in told["photos"]:
         photo.pop("id")
     told.pop("versions")
@@ -83,7 +82,7 @@ def test_photos_are_the_same_bytes_and_are_shown_though_their_small_copies_staye
         theirs = {p.content_hash for v in queries.dog(session, 1).visits for p in v.photos}
     for digest in theirs:
         assert store.photo_path(digest).read_bytes() == home.photo_path(digest).read_bytes()
-    assert screen_copy(store, card.photos[0].id)[:2] == b"\xff\xd8"
+    assert picture(store, card.photos[0].picture)[:2] == b"\xff\xd8"
 
 
 def test_its_head_file_is_the_open_one(bundle: bytes) -> None:

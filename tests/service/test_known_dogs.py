@@ -87,7 +87,7 @@ def test_the_visit_strip_tells_of_each_visit(demo_store: SalonStore) -> None:
     first, second = one_dog(demo_store, FOGBELL).visits
     assert (first.photos, first.bone) == (2, True)
     assert (second.photos, second.bone) == (1, False)
-    assert first.photo_id != second.photo_id
+    assert first.picture != second.picture
 
 
 def test_a_dog_without_a_birthday_has_no_age(demo_store: SalonStore) -> None:

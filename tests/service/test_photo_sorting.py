@@ -176,14 +176,14 @@ def test_what_a_kill_left_is_swept_at_the_next_start(store: SalonStore, dog: int
     (folder / ".coming-xyz").write_bytes(b"half")
     (folder / ("0" * 64)).write_bytes(zoo.jpeg(seed=5))
     (folder / f"{'0' * 64}.screen.jpg").write_bytes(b"copy")
-    assert len(sweep_orphans(store)) == 3
+    assert len(sweep_orphans(store, young_s=0)) == 3
     assert on_disk(store) == kept
 
 
 def test_removed_photos_are_not_swept(store: SalonStore, dog: int) -> None:
     card = add_photo(store, dog, zoo.jpeg(), "a.jpg", "front", "dry")
     remove_photo(store, card.id)
-    assert sweep_orphans(store) == []
+    assert sweep_orphans(store, young_s=0) == []
     restore_photo(store, card.id)
     assert store.screen_path(one_hash(store, dog)).exists()
 
@@ -216,12 +216,12 @@ def test_a_look_fills_in_what_nobody_typed(store: SalonStore, dog: int) -> None:
 
 def test_an_edge_set_by_hand_outlives_another_look_until_it_is_forgotten(store: SalonStore, dog: int) -> None:
     card = guessed(store, dog, photo_bytes("bobbin-dry-front.jpg"))
-    drawn = edges.set_edge(store, card.id, [[100, 100], [900, 100], [500, 800]])
+    drawn, version = edges.set_edge(store, card.id, [[100, 100], [900, 100], [500, 800]])
     edges.look(store, card.id, lambda *_: None)
-    assert edges.edge_of(store, card.id) == drawn
+    assert edges.edge_of(store, card.id) == (drawn, version)
     edges.forget_edge(store, card.id)
     edges.look(store, card.id, lambda *_: None)
-    assert len(edges.edge_of(store, card.id) or []) > 50
+    assert len(edges.edge_of(store, card.id)[0] or []) > 50
 
 
 def test_a_brush_stroke_without_points_is_refused(store: SalonStore, dog: int) -> None:

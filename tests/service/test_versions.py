@@ -79,7 +79,7 @@ def test_marks_edges_slots_and_kit_are_guarded_too(demo_store: SalonStore) -> No
     set_marks(demo_store, photo.id, one_mark, photo.versions["marks"])
     with pytest.raises(Overtaken, match="marks on front, dry"):
         set_marks(demo_store, photo.id, {}, photo.versions["marks"])
-    set_edge(demo_store, photo.id, EDGE, version_of(edge_of(demo_store, photo.id)))
+    set_edge(demo_store, photo.id, EDGE, edge_of(demo_store, photo.id)[1])
     with pytest.raises(Overtaken, match="edge on front, dry"):
         set_edge(demo_store, photo.id, EDGE[:3], photo.versions["edge"])
     move_photo(demo_store, photo.id, "back", "dry", False, photo.versions["slot"])

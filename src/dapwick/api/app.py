@@ -20,8 +20,20 @@ from dapwick.api.guard import Guard
 from dapwick.api.outline_routes import router as outline_router
 from dapwick.api.photo_routes import router as photo_router
 from dapwick.api.routes import router
+from dapwick.api.said import plain
 from dapwick.api.salon_routes import router as salon_router
-from dapwick.core.errors import BadInput, Busy, DapwickError, KeptOut, NoRoom, NotFound, Overtaken
+from dapwick.core.errors import (
+    AskedAgain,
+    BadInput,
+    Busy,
+    DapwickError,
+    HeldByAnother,
+    KeptOut,
+    NoRoom,
+    NotFound,
+    Overtaken,
+    Unreadable,
+)
 from dapwick.demo.dogs import CAMERA
 from dapwick.devices.camera import SimulatedCamera
 from dapwick.devices.network import ONLY_HERE, Reach
@@ -35,7 +47,10 @@ from dapwick.service.photos import sweep_orphans
 from dapwick.service.planner import Planner
 from dapwick.service.workbench import Workbench
 
-STATUS = {BadInput: 422, NotFound: 404, Overtaken: 409, KeptOut: 401, Busy: 503, NoRoom: 507}
+STATUS = {
+    BadInput: 422, NotFound: 404, Overtaken: 409, KeptOut: 401, AskedAgain: 403, Busy: 503, NoRoom: 507,
+    Unreadable: 503, HeldByAnother: 503,
+}  # fmt: skip
 
 
 def make_app(
@@ -68,6 +83,8 @@ def make_app(
         lifespan=lifespan,
         docs_url=None,
         redoc_url=None,
+        # Under /api, so that on a network nobody reads it without the passcode.
+        openapi_url="/api/openapi.json",
         responses={422: {"model": s.Problem}, 404: {"model": s.Problem}, 409: {"model": s.Problem}},
     )
     app.state.store = store
@@ -90,18 +107,19 @@ def make_app(
 
 async def _domain_error(_request: Request, error: Exception) -> JSONResponse:
     status = next(code for kind, code in STATUS.items() if isinstance(error, kind))
-    told = {k: str(getattr(error, k, "")) for k in ("what", "expected", "got", "where", "remedy")}
+    told = {k: plain(str(getattr(error, k, ""))) for k in ("what", "expected", "got", "where", "remedy")}
     overtaken = {"now": error.now, "version": error.version} if isinstance(error, Overtaken) else {}
-    problem = s.Problem(message=str(error), **told, **overtaken)
-    headers = {"Retry-After": f"{error.wait_s:.0f}"} if isinstance(error, KeptOut) and error.wait_s else None
+    problem = s.Problem(message=plain(str(error)), **told, **overtaken)
+    wait_s = getattr(error, "wait_s", 0.0)
+    headers = {"Retry-After": f"{wait_s:.0f}"} if wait_s else None
     return JSONResponse(problem.model_dump(), status, headers)
 
 
 async def _bad_request(_request: Request, error: Exception) -> JSONResponse:
     assert isinstance(error, RequestValidationError)
     first = error.errors()[0]
-    field = ".".join(str(p) for p in first["loc"][1:]) or "request"
-    got = str(first.get("input"))[:60]
+    field = plain(".".join(str(p) for p in first["loc"][1:])[:80]) or "request"
+    got = plain(str(first.get("input"))[:60])
     message = f"{field}: {first['msg'].lower()} (got {got})."
     return JSONResponse(
         s.Problem(message=message, what=field, expected=first["msg"], got=got).model_dump(), 422
@@ -111,7 +129,9 @@ async def _bad_request(_request: Request, error: Exception) -> JSONResponse:
 async def _refused(_request: Request, error: Exception) -> JSONResponse:
     """What the framework itself refuses: no such address, another method, a body that cannot be read."""
     assert isinstance(error, HTTPException)
-    return JSONResponse(s.Problem(message=str(error.detail)).model_dump(), error.status_code, error.headers)
+    return JSONResponse(
+        s.Problem(message=plain(str(error.detail))).model_dump(), error.status_code, error.headers
+    )
 
 
 def _serve_screens(app: FastAPI, web: Path) -> None:

@@ -2,18 +2,21 @@
 
 from __future__ import annotations
 
-from typing import Annotated
+from typing import Annotated, Final
 
 from fastapi import Depends, Header, Request, Response
 
+from dapwick.core.errors import AskedAgain
 from dapwick.devices.camera import SimulatedCamera
-from dapwick.devices.network import Reach
+from dapwick.devices.network import Reach, is_here
 from dapwick.records.store import SalonStore
 from dapwick.service.cutting import Cutting
-from dapwick.service.door import Door
+from dapwick.service.door import HERE, Door
 from dapwick.service.errands import Errands
 from dapwick.service.planner import Planner
 from dapwick.service.workbench import Workbench
+
+COOKIE: Final = "dapwick_session"
 
 
 def _store(request: Request) -> SalonStore:
@@ -56,6 +59,25 @@ def _reach(request: Request) -> Reach:
     return reach
 
 
+def address_of(request: Request) -> str:
+    """Where a request comes from; HERE for this machine itself."""
+    host = request.client.host if request.client else ""
+    return HERE if is_here(host) or not host else host
+
+
+def _from(request: Request) -> str:
+    return address_of(request)
+
+
+def _may_run(request: Request) -> None:
+    """Running the salon (its passcode, its backups, what is gone for good) is this machine's own, or wants the
+    passcode once more."""
+    reach: Reach = request.app.state.reach
+    door: Door = request.app.state.door
+    if reach.network and address_of(request) != HERE and not door.vouches_for(request.cookies.get(COOKIE)):
+        raise AskedAgain
+
+
 def _base(if_match: Annotated[str | None, Header()] = None) -> str | None:
     """The version that a change was made on top of, as its If-Match header says."""
     return if_match.strip().removeprefix("W/").strip('"') if if_match else None
@@ -75,3 +97,6 @@ Work = Annotated[Errands, Depends(_errands)]
 TheDoor = Annotated[Door, Depends(_door)]
 Network = Annotated[Reach, Depends(_reach)]
 Base = Annotated[str | None, Depends(_base)]
+From = Annotated[str, Depends(_from)]
+RUNS = Depends(_may_run)
+"""For routes that run the salon."""

@@ -9,7 +9,7 @@ from fastapi import APIRouter, Query, Response, UploadFile
 from dapwick.api import book_schemas as b
 from dapwick.api import schemas as s
 from dapwick.api import shapes
-from dapwick.api.at_hand import Store
+from dapwick.api.at_hand import RUNS, Store
 from dapwick.exports.bundle import LARGEST_FILE
 from dapwick.exports.calendar import calendar_ics
 from dapwick.service import bookings, bundles, dogs, history, trash, visits
@@ -103,7 +103,7 @@ def get_removed(store: Store) -> list[b.RemovedOut]:
     return [b.RemovedOut.model_validate(one, from_attributes=True) for one in trash.removed_dogs(store)]
 
 
-@router.post("/removed/{dog_id}/purge")
+@router.post("/removed/{dog_id}/purge", dependencies=[RUNS])
 def post_purge(dog_id: int, given: b.PurgeIn, store: Store) -> b.RemovedOut:
     """For good."""
     return b.RemovedOut.model_validate(trash.purge_dog(store, dog_id, given.name), from_attributes=True)

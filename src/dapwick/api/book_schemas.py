@@ -4,18 +4,19 @@ from __future__ import annotations
 
 from pydantic import BaseModel, Field
 
+from dapwick.api.said import OneLine, Said
 from dapwick.api.schemas import Line, StageState
 
 Day = str
 
 
-class BookingIn(BaseModel):
+class BookingIn(Said):
     """starts HH:MM, or nothing for a dog that walks in; minutes kept free."""
 
     day: Day = Field(max_length=10)
     starts: str = Field(default="", max_length=5)
-    minutes: int = 90
-    words: str = Field(default="", max_length=200)
+    minutes: int = Field(default=90, ge=-10_000, le=10_000)
+    words: OneLine = Field(default="", max_length=200)
 
 
 class BookingOut(BaseModel):
@@ -52,7 +53,7 @@ class DueOut(BaseModel):
     name: str
     breed: str
     coat: str
-    photo_id: int | None
+    picture: str | None
     begun: bool
     ended: bool
     stages: dict[str, StageState]
@@ -75,7 +76,7 @@ class BriefOut(BaseModel):
     breed: str
     coat: str
     last_visit: Day | None
-    photo_id: int | None
+    picture: str | None
 
 
 class RemovedOut(BaseModel):
@@ -92,7 +93,7 @@ class RemovedOut(BaseModel):
     cuts: int
 
 
-class PurgeIn(BaseModel):
+class PurgeIn(Said):
     """The dog's name, so that nobody purges by a slip of the finger."""
 
     name: str = Field(max_length=80)

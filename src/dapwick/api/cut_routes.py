@@ -52,14 +52,12 @@ def get_cut_guide() -> c.CutGuide:
 @router.put("/dogs/{dog_id}/traits")
 def put_traits(dog_id: int, given: c.TraitsIn, store: Store, base: Base, response: Response) -> s.DogOut:
     """What the dog minds and how it is; it comes back at the next visit."""
-    cutting.set_traits(store, dog_id, given.traits, base)
-    return changed_dog(store, dog_id, "traits", response)
+    return changed_dog(cutting.set_traits(store, dog_id, given.traits, base), "traits", response)
 
 
 @router.put("/dogs/{dog_id}/stylist")
 def put_stylist(dog_id: int, given: c.StylistIn, store: Store, base: Base, response: Response) -> s.DogOut:
-    cutting.set_stylist(store, dog_id, given.name, base)
-    return changed_dog(store, dog_id, "stylist", response)
+    return changed_dog(cutting.set_stylist(store, dog_id, given.name, base), "stylist", response)
 
 
 @router.get("/dogs/{dog_id}/cut")
@@ -75,12 +73,13 @@ def post_cut(dog_id: int, given: c.StartIn, cuts: Cuts) -> c.CutOut:
 
 
 @router.put("/dogs/{dog_id}/cut/steps/{step}", status_code=204)
-def put_step(dog_id: int, step: str, given: c.EntryIn, cuts: Cuts) -> None:
-    """What was done in a step; sent again it replaces what was said before."""
+def put_step(dog_id: int, step: str, given: c.EntryIn, cuts: Cuts, base: Base) -> None:
+    """What was done in a step; sent again it replaces what was said before. If-Match names the cut it was said of."""
     at = given.at.astimezone(UTC).replace(tzinfo=None) if given.at else None
     cuts.record(
         dog_id,
         cutting.Entry(step, given.state, given.seconds, given.tool, given.length_mm, tuple(given.notes), at),
+        base,
     )
 
 

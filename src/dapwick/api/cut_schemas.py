@@ -7,6 +7,7 @@ from typing import Literal
 
 from pydantic import BaseModel, Field
 
+from dapwick.api.said import Mm, Name, OneLine, Said
 from dapwick.core.plan.kit import Hand, Kind, Use, When, Work
 from dapwick.core.plan.rule import Doing
 
@@ -14,34 +15,34 @@ Side = Literal["left", "right"]
 Point = tuple[float, float]
 
 
-class ToolIO(BaseModel):
-    id: str = Field(min_length=1, max_length=60)
+class ToolIO(Said):
+    id: OneLine = Field(min_length=1, max_length=60)
     kind: Kind
-    name: str
+    name: Name
     use: Use
-    leaves_mm: float | None = None
+    leaves_mm: Mm | None = None
 
 
-class SkinLimitsIO(BaseModel):
-    first_mm: float
-    then_mm: list[float] = Field(min_length=1, max_length=10)
-    white_mm: float
-    sore_mm: float
+class SkinLimitsIO(Said):
+    first_mm: Mm
+    then_mm: list[Mm] = Field(min_length=1, max_length=10)
+    white_mm: Mm
+    sore_mm: Mm
 
 
-class StylistIO(BaseModel):
-    name: str
+class StylistIO(Said):
+    name: Name
     hand: Hand = "right"
     awkward_side: Side | None = None
     awkward: When = "first"
     work: Work = "clip_first"
 
 
-class KitIO(BaseModel):
-    tools: list[ToolIO]
+class KitIO(Said):
+    tools: list[ToolIO] = Field(max_length=200)
     against_share: float
     skin: SkinLimitsIO
-    stylists: list[StylistIO]
+    stylists: list[StylistIO] = Field(max_length=60)
 
 
 class TraitOut(BaseModel):
@@ -62,12 +63,12 @@ class CutGuide(BaseModel):
     notes: list[ChipOut]
 
 
-class TraitsIn(BaseModel):
-    traits: list[str]
+class TraitsIn(Said):
+    traits: list[Name] = Field(max_length=60)
 
 
-class StylistIn(BaseModel):
-    name: str
+class StylistIn(Said):
+    name: Name
 
 
 class EndOut(BaseModel):
@@ -216,14 +217,14 @@ class SheetOut(BaseModel):
     patches: dict[str, list[Point]]
 
 
-class EntryIn(BaseModel):
+class EntryIn(Said):
     """What was done in one step; tool and length where they differ from the sheet. state open takes it back."""
 
     state: Literal["done", "skipped", "open"]
     seconds: float | None = Field(default=None, ge=0)
-    tool: str = Field(default="", max_length=60)
+    tool: OneLine = Field(default="", max_length=60)
     length_mm: float | None = Field(default=None, ge=0, le=200)
-    notes: list[str] = Field(default=[], max_length=12)
+    notes: list[Name] = Field(default=[], max_length=12)
     at: datetime | None = None
 
 
@@ -231,16 +232,19 @@ class EntryOut(EntryIn):
     step: str
 
 
-class StartIn(BaseModel):
+class StartIn(Said):
     again: bool = False
 
 
-class EndIn(BaseModel):
-    stopped_after: str | None = None
+class EndIn(Said):
+    stopped_after: Name | None = None
 
 
 class CutOut(BaseModel):
+    """version: of the cut that has begun, for the If-Match of its steps."""
+
     id: int | None
+    version: str | None
     sheet: SheetOut | None
     reason: str
     stylist: str

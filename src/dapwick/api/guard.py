@@ -3,9 +3,11 @@ may be, who is let in, and the headers that keep other pages out."""
 
 from __future__ import annotations
 
+import asyncio
+import time
 from http.cookies import CookieError, SimpleCookie
 from typing import Any, Final
-from urllib.parse import urlsplit
+from urllib.parse import unquote, urlsplit
 
 from starlette.concurrency import run_in_threadpool
 from starlette.datastructures import Headers, MutableHeaders
@@ -14,12 +16,20 @@ from starlette.requests import ClientDisconnect
 from starlette.responses import JSONResponse
 from starlette.types import ASGIApp, Message, Receive, Scope, Send
 
-from dapwick.api.salon_routes import COOKIE
+from dapwick.api.at_hand import COOKIE
+from dapwick.api.said import strange
 from dapwick.devices.network import Reach
 from dapwick.service.door import Door
 from dapwick.vision.photo import LARGEST_BYTES
 
 SAFE: Final = ("GET", "HEAD", "OPTIONS")
+BODY_S: Final = 20.0
+"""So long a body may say nothing."""
+LEAST_BYTES_A_S: Final = 2_000
+"""A body slower than this over all of its time is let go."""
+FIRST_S: Final = 20.0
+SEND_S: Final = 60.0
+"""So long a client may take no byte of an answer."""
 OPEN_PATHS: Final = ("/api/entrance",)
 """What is answered before the passcode: asking for it."""
 LARGEST_JSON: Final = 4 << 20
@@ -65,6 +75,13 @@ class TooLarge(HTTPException):
         super().__init__(413, too_large_words(limit))
 
 
+class TooSlow(HTTPException):
+    """A body did not come in time."""
+
+    def __init__(self) -> None:
+        super().__init__(408, "That came too slowly. Nothing was changed; send it again.")
+
+
 class Guard:
     """Wraps the application. Refusals are told as every other error is."""
 
@@ -83,12 +100,14 @@ class Guard:
             return
         try:
             await self.app(scope, _limited(receive, limit_of(scope["path"])), send)
-        except ClientDisconnect:
+        except (ClientDisconnect, TimeoutError):
             # The tablet went away in the middle: nobody is there to be answered.
             return
 
     def _refused(self, scope: Scope, headers: Headers) -> JSONResponse | None:
         host = headers.get("host", "")
+        if any(map(strange, scope["path"] + unquote(scope["query_string"].decode("latin-1")))):
+            return _problem(400, "There is no such address.")
         if not self.reach.knows(host):
             return _problem(421, f"This salon does not answer to the name {host[:60] or 'nothing'}.")
         if scope["method"] not in SAFE and not same_origin(headers, host):
@@ -132,15 +151,24 @@ def token_in(cookies: str) -> str | None:
 
 
 def _limited(receive: Receive, limit: int) -> Receive:
-    """Counts what really comes, whatever the length header said."""
-    taken = 0
+    """Counts what really comes, whatever the length header said, and how fast."""
+    taken, begun, over = 0, time.monotonic(), False
 
     async def counted() -> Message:
-        nonlocal taken
-        message = await receive()
+        nonlocal taken, over
+        if over:
+            # After the body only the client's leaving is waited for.
+            return await receive()
+        try:
+            message = await asyncio.wait_for(receive(), BODY_S)
+        except TimeoutError as error:
+            raise TooSlow from error
+        over = not message.get("more_body", False)
         taken += len(message.get("body", b""))
         if taken > limit:
             raise TooLarge(limit)
+        if not over and taken < LEAST_BYTES_A_S * (time.monotonic() - begun - FIRST_S):
+            raise TooSlow
         return message
 
     return counted
@@ -152,7 +180,7 @@ def _with_headers(send: Send) -> Send:
             headers = MutableHeaders(scope=message)
             for name, value in HEADERS.items():
                 headers.setdefault(name, value)
-        await send(message)
+        await asyncio.wait_for(send(message), SEND_S)
 
     return sent
 

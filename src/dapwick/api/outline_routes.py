@@ -13,7 +13,6 @@ from dapwick.api.at_hand import Base, Plans, Store, tell_version
 from dapwick.api.changed import changed_dog
 from dapwick.core.outlines.wishes import Wishes
 from dapwick.service import dogs, variants
-from dapwick.service.cards import version_now
 from dapwick.service.head3d import mesh_of
 from dapwick.service.planner import Asked
 
@@ -43,8 +42,8 @@ def post_outline_preview(dog_id: int, given: o.OutlineIn, planner: Plans) -> o.O
 def put_outline(
     dog_id: int, given: o.OutlineIn, planner: Plans, store: Store, base: Base, response: Response
 ) -> s.SavedOutlineOut:
-    kept = planner.save(dog_id, _asked(given), base)
-    tell_version(response, version_now(store, dog_id, "outline"))
+    kept, version = planner.save(dog_id, _asked(given), base)
+    tell_version(response, version)
     return s.SavedOutlineOut.model_validate(kept)
 
 
@@ -58,8 +57,11 @@ def get_mesh(dog_id: int, planner: Plans) -> o.MeshOut:
 @router.put("/dogs/{dog_id}/wishes")
 def put_wishes(dog_id: int, given: s.WishesIn, store: Store, base: Base, response: Response) -> s.DogOut:
     """What the owner asked for; every outline is fitted to it."""
-    dogs.set_wishes(store, dog_id, Wishes(**given.model_dump(exclude={"words"})), given.words, base)
-    return changed_dog(store, dog_id, "wishes", response)
+    return changed_dog(
+        dogs.set_wishes(store, dog_id, Wishes(**given.model_dump(exclude={"words"})), given.words, base),
+        "wishes",
+        response,
+    )
 
 
 @router.post("/outlines/own", status_code=201)

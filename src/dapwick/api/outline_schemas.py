@@ -2,23 +2,28 @@
 
 from __future__ import annotations
 
-from typing import Any, Literal
+from typing import Annotated, Any, Literal
 
 from pydantic import BaseModel, Field
 
+from dapwick.api.said import Name, OneLine, Said
 from dapwick.api.schemas import Line, Point, Side
 
 VerdictWord = Literal["today", "later", "not_on_this_coat"]
 Place = tuple[float, float, float]
 
 
-class OutlineIn(BaseModel):
+Numbers = Annotated[dict[Name, float], Field(max_length=40)]
+Chosen = Annotated[dict[Name, Name], Field(max_length=40)]
+
+
+class OutlineIn(Said):
     """moving: a slider is on its way; lines that do not change with it, draws and effects come empty.
     weeks_ahead: drawn as grown so long after the cut."""
 
-    family: str = "round"
-    params: dict[str, float] = {}
-    schools: dict[str, str] = {}
+    family: Name = "round"
+    params: Numbers = Field(default={})
+    schools: Chosen = Field(default={})
     moving: bool = False
     weeks_ahead: float = Field(default=0.0, ge=0, le=52)
 
@@ -200,16 +205,16 @@ class MeshOut(BaseModel):
     nose_mm: Place
 
 
-class VariantIn(BaseModel):
+class VariantIn(Said):
     """A setting to keep as the salon's own outline."""
 
-    name: str = Field(max_length=200)
-    family: str
-    params: dict[str, float] = {}
-    schools: dict[str, str] = {}
+    name: OneLine = Field(max_length=200)
+    family: Name
+    params: Numbers = Field(default={})
+    schools: Chosen = Field(default={})
 
 
-class VariantFile(BaseModel):
+class VariantFile(Said):
     """An outline's document, as it is exported and taken in."""
 
     document: dict[str, Any]

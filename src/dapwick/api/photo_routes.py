@@ -12,7 +12,6 @@ from dapwick.api.at_hand import Base, Bench, Camera, Store, tell_version
 from dapwick.exports.scale_card import scale_card_pdf
 from dapwick.service import dogs, edges, photos
 from dapwick.service.camera import guide_frame
-from dapwick.service.versions import version_of
 from dapwick.vision.photo import LARGEST_BYTES
 
 router = APIRouter()
@@ -59,10 +58,11 @@ def post_restore(photo_id: int, store: Store) -> s.PhotoOut:
     return shapes.photo(photos.restore_photo(store, photo_id))
 
 
-@router.get("/photos/{photo_id}/screen", response_class=Response, responses=JPEG)
-def get_screen_copy(photo_id: int, store: Store) -> Response:
+@router.get("/pictures/{digest}", response_class=Response, responses=JPEG)
+def get_picture(digest: str, store: Store) -> Response:
+    """A photo as screens show it, under the SHA-256 of its original."""
     return Response(
-        photos.screen_copy(store, photo_id),
+        photos.picture(store, digest),
         media_type="image/jpeg",
         headers={"Cache-Control": "private, max-age=31536000, immutable"},
     )
@@ -70,23 +70,23 @@ def get_screen_copy(photo_id: int, store: Store) -> Response:
 
 @router.get("/photos/{photo_id}/edge")
 def get_edge(photo_id: int, store: Store, response: Response) -> s.EdgeIO:
-    line = edges.edge_of(store, photo_id)
-    tell_version(response, version_of(line))
+    line, version = edges.edge_of(store, photo_id)
+    tell_version(response, version)
     return s.EdgeIO.model_validate({"line": line or []})
 
 
 @router.put("/photos/{photo_id}/edge")
 def put_edge(photo_id: int, given: s.EdgeIO, store: Store, base: Base, response: Response) -> s.EdgeIO:
-    line = edges.set_edge(store, photo_id, given.line, base)
-    tell_version(response, version_of(line))
+    line, version = edges.set_edge(store, photo_id, given.line, base)
+    tell_version(response, version)
     return s.EdgeIO.model_validate({"line": line})
 
 
 @router.post("/photos/{photo_id}/edge/brush")
 def post_brush(photo_id: int, given: s.BrushIn, store: Store, response: Response) -> s.EdgeIO:
     """Add to the dog, or take away from it, along a stroke."""
-    line = edges.brush_edge(store, photo_id, given.stroke, given.radius_px, given.add)
-    tell_version(response, version_of(line))
+    line, version = edges.brush_edge(store, photo_id, given.stroke, given.radius_px, given.add)
+    tell_version(response, version)
     return s.EdgeIO.model_validate({"line": line})
 
 
@@ -100,7 +100,7 @@ def post_look(photo_id: int, store: Store, bench: Bench) -> None:
 @router.delete("/photos/{photo_id}/look", status_code=204)
 def delete_look(photo_id: int, store: Store, bench: Bench) -> None:
     """Stop looking; marks and edge can be placed by hand."""
-    photos.screen_copy(store, photo_id)
+    photos.check_photo(store, photo_id)
     bench.stop(photo_id)
 
 

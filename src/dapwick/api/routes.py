@@ -14,9 +14,7 @@ from dapwick.core.head.coat import CoatProbe
 from dapwick.core.observations import HandMeasure
 from dapwick.service import bands, dogs, edges, photos, visits
 from dapwick.service.asking import ask
-from dapwick.service.cards import version_now
 from dapwick.service.measuring import measure_visit
-from dapwick.service.versions import version_of
 
 router = APIRouter()
 
@@ -45,8 +43,8 @@ def get_dog(dog_id: int, store: Store, bench: Bench) -> s.DogOut:
 def put_marks(photo_id: int, given: s.MarksIn, store: Store, base: Base, response: Response) -> s.MeasuredOut:
     """Replace the photo's marks and measure the head again."""
     marks = {key: _plain(mark) for key, mark in given.marks.items()}
-    dog_id = photos.set_marks(store, photo_id, marks, base)
-    tell_version(response, version_of(marks))
+    dog_id, version = photos.set_marks(store, photo_id, marks, base)
+    tell_version(response, version)
     return shapes.measured(measure_visit(store, dog_id))
 
 
@@ -57,42 +55,39 @@ def _plain(mark: s.MarkIn) -> dict[str, Any]:
 
 @router.put("/dogs/{dog_id}/hand-measures")
 def put_hand_measures(
-    dog_id: int, given: list[s.HandMeasureIO], store: Store, base: Base, response: Response
+    dog_id: int, given: s.HandMeasures, store: Store, base: Base, response: Response
 ) -> s.MeasuredOut:
     for m in given:
         HandMeasure(m.from_mark, m.to_mark, m.mm, m.sigma_mm)
-    dogs.set_hand_measures(
+    card = dogs.set_hand_measures(
         store,
         dog_id,
         [{"from": m.from_mark, "to": m.to_mark, "mm": m.mm, "sigma_mm": m.sigma_mm} for m in given],
         base,
     )
-    tell_version(response, version_now(store, dog_id, "hand_measures"))
+    tell_version(response, card.versions["hand_measures"])
     return shapes.measured(measure_visit(store, dog_id))
 
 
 @router.put("/dogs/{dog_id}/coat-probes")
-def put_coat_probes(
-    dog_id: int, given: list[s.ProbeIO], store: Store, base: Base, response: Response
-) -> s.DogOut:
+def put_coat_probes(dog_id: int, given: s.Probes, store: Store, base: Base, response: Response) -> s.DogOut:
     for p in given:
         CoatProbe(p.zone, p.side, p.depth_mm, p.length_mm)
-    dogs.set_coat_probes(store, dog_id, [p.model_dump() for p in given], base)
-    return changed_dog(store, dog_id, "coat_probes", response)
+    return changed_dog(
+        dogs.set_coat_probes(store, dog_id, [p.model_dump() for p in given], base), "coat_probes", response
+    )
 
 
 @router.put("/dogs/{dog_id}/about")
 def put_about(dog_id: int, given: s.NewDog, store: Store, base: Base, response: Response) -> s.DogOut:
     """Name, breed, coat and birthday."""
-    dogs.set_about(store, dog_id, given.model_dump(), base)
-    return changed_dog(store, dog_id, "about", response)
+    return changed_dog(dogs.set_about(store, dog_id, given.model_dump(), base), "about", response)
 
 
 @router.put("/dogs/{dog_id}/next-note")
 def put_next_note(dog_id: int, given: s.NoteIn, store: Store, base: Base, response: Response) -> s.DogOut:
     """What the next visit is to know."""
-    dogs.set_next_note(store, dog_id, given.note, base)
-    return changed_dog(store, dog_id, "next_note", response)
+    return changed_dog(dogs.set_next_note(store, dog_id, given.note, base), "next_note", response)
 
 
 @router.get("/dogs/{dog_id}/measure")
@@ -115,8 +110,7 @@ def get_head(dog_id: int, planner: Plans) -> s.HeadDrawingOut | None:
 
 @router.put("/dogs/{dog_id}/kind")
 def put_kind(dog_id: int, given: s.HeadKindIn, store: Store, base: Base, response: Response) -> s.DogOut:
-    dogs.set_head_kind(store, dog_id, given.muzzle, given.ears, base)
-    return changed_dog(store, dog_id, "kind", response)
+    return changed_dog(dogs.set_head_kind(store, dog_id, given.muzzle, given.ears, base), "kind", response)
 
 
 @router.post("/dogs/{dog_id}/visits", status_code=201)

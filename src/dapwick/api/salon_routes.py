@@ -12,15 +12,15 @@ from fastapi.responses import FileResponse
 
 from dapwick import __version__
 from dapwick.api import salon_schemas as n
-from dapwick.api.at_hand import Network, Store, TheDoor, Work
+from dapwick.api.at_hand import COOKIE, RUNS, From, Network, Store, TheDoor, Work
 from dapwick.core.errors import BadInput
 from dapwick.devices.network import Reach
 from dapwick.exports.address_code import address_svg
-from dapwick.records.store import COMING, SalonStore
-from dapwick.service import backups, salon
+from dapwick.records.photo_files import COMING
+from dapwick.records.store import SalonStore
+from dapwick.service import backups, backups_setting, salon
 
 router = APIRouter()
-COOKIE = "dapwick_session"
 COOKIE_AGE_S = 60 * 24 * 3600
 SVG = {200: {"content": {"image/svg+xml": {}}}}
 ZIP = {200: {"content": {"application/zip": {}}}}
@@ -47,7 +47,7 @@ def put_name(given: n.NameIn, store: Store, reach: Network) -> n.SalonOut:
     return _salon(store, reach)
 
 
-@router.post("/salon/demo")
+@router.post("/salon/demo", dependencies=[RUNS])
 def post_demo(given: n.DemoIn, store: Store, reach: Network) -> n.SalonOut:
     """Demo dogs as on the first day, or away for good; other dogs stay."""
     (salon.reset_demo if given.do == "reset" else salon.remove_demo)(store)
@@ -72,12 +72,23 @@ def get_entrance(request: Request, door: TheDoor, reach: Network) -> n.EntranceO
 
 
 @router.post("/entrance")
-def post_entrance(given: n.CodeIn, response: Response, door: TheDoor, reach: Network) -> n.EntranceOut:
+def post_entrance(
+    given: n.CodeIn, response: Response, door: TheDoor, reach: Network, address: From
+) -> n.EntranceOut:
     """Give the passcode; the tablet is known from then on."""
     if reach.network:
-        token = door.enter(given.code)
+        token = door.enter(given.code, address)
         response.set_cookie(COOKIE, token, max_age=COOKIE_AGE_S, httponly=True, samesite="strict", path="/")
     return n.EntranceOut(passcode=reach.network, entered=True)
+
+
+@router.post("/entrance/again", status_code=204)
+def post_entrance_again(
+    given: n.CodeIn, request: Request, door: TheDoor, reach: Network, address: From
+) -> None:
+    """Give the passcode once more: the salon can be run from this tablet for a while."""
+    if reach.network:
+        door.vouch(request.cookies.get(COOKIE), given.code, address)
 
 
 @router.delete("/entrance")
@@ -87,7 +98,7 @@ def delete_entrance(request: Request, response: Response, door: TheDoor, reach: 
     return n.EntranceOut(passcode=reach.network, entered=not reach.network)
 
 
-@router.put("/passcode", status_code=204)
+@router.put("/passcode", status_code=204, dependencies=[RUNS])
 def put_passcode(given: n.CodeIn, door: TheDoor) -> None:
     """A new one; every tablet has to give it."""
     door.change(given.code)
@@ -98,9 +109,9 @@ def get_backups(store: Store) -> n.BackupsOut:
     return _backups(store)
 
 
-@router.put("/backups/setting")
+@router.put("/backups/setting", dependencies=[RUNS])
 def put_backup_setting(given: n.BackupSettingIO, store: Store) -> n.BackupsOut:
-    backups.set_backup(store, given.daily, given.folder)
+    backups_setting.set_backup(store, given.daily, given.folder)
     return _backups(store)
 
 
@@ -110,20 +121,20 @@ def post_backup(store: Store, work: Work) -> n.ErrandOut:
     return _errand(work.start("a backup", partial(backups.back_up, store)))
 
 
-@router.get("/backups/{name:path}/file", response_class=Response, responses=ZIP)
+@router.get("/backups/{name:path}/file", response_class=Response, responses=ZIP, dependencies=[RUNS])
 def get_backup_file(name: str, store: Store) -> Response:
     path = backups.backup_path(store, name)
     return FileResponse(path, media_type="application/zip", filename=path.name)
 
 
-@router.post("/backups/restore", status_code=202)
+@router.post("/backups/restore", status_code=202, dependencies=[RUNS])
 def post_restore(given: n.RestoreIn, store: Store, work: Work) -> n.ErrandOut:
     """Put one of the list back; the records of now can be had again."""
     path = backups.backup_path(store, given.name)
     return _errand(work.start("putting a backup back", partial(backups.restore, store, path)))
 
 
-@router.post("/backups/file", status_code=202)
+@router.post("/backups/file", status_code=202, dependencies=[RUNS])
 def post_restore_file(file: UploadFile, store: Store, work: Work) -> n.ErrandOut:
     """Put a backup back that was kept elsewhere."""
     folder = Path(tempfile.mkdtemp(dir=store.folder, prefix=COMING))
@@ -140,7 +151,7 @@ def post_restore_file(file: UploadFile, store: Store, work: Work) -> n.ErrandOut
     return _errand(work.start("putting a backup back", put_back))
 
 
-@router.post("/backups/undo")
+@router.post("/backups/undo", dependencies=[RUNS])
 def post_undo(store: Store) -> n.UndoneOut:
     """Records as they were before the last restore."""
     return n.UndoneOut(of=backups.undo_restore(store))
@@ -169,13 +180,14 @@ def _salon(store: SalonStore, reach: Reach) -> n.SalonOut:
 
 
 def _backups(store: SalonStore) -> n.BackupsOut:
-    setting = backups.setting_of(store)
+    setting = backups_setting.setting_of(store)
     kept = store.kept_before()
     return n.BackupsOut(
         daily=setting.daily,
-        folder=str(backups.folder_of(store)),
+        folder=str(backups_setting.folder_of(store)),
         last=setting.last,
         trouble=setting.trouble,
+        missing=backups.missing_now(store),
         backups=[n.BackupOut.model_validate(one) for one in backups.backups(store)],
         undo=kept[0].stem.removeprefix("before-restore-") if kept else None,
     )

@@ -6,6 +6,8 @@ from typing import Any, Literal
 
 from pydantic import BaseModel, Field
 
+from dapwick.api.said import OneLine, Said
+
 
 class SalonOut(BaseModel):
     """started: it was chosen how to begin; network: other machines reach it at address; version: of the program."""
@@ -18,20 +20,20 @@ class SalonOut(BaseModel):
     version: str
 
 
-class BeginningIn(BaseModel):
+class BeginningIn(Said):
     kind: Literal["demo", "empty"]
-    name: str = Field(default="", max_length=60)
+    name: OneLine = Field(default="", max_length=60)
 
 
-class NameIn(BaseModel):
-    name: str = Field(max_length=60)
+class NameIn(Said):
+    name: OneLine = Field(max_length=60)
 
 
-class DemoIn(BaseModel):
+class DemoIn(Said):
     do: Literal["reset", "remove"]
 
 
-class CodeIn(BaseModel):
+class CodeIn(Said):
     code: str = Field(max_length=64)
 
 
@@ -42,11 +44,11 @@ class EntranceOut(BaseModel):
     entered: bool
 
 
-class BackupSettingIO(BaseModel):
+class BackupSettingIO(Said):
     """folder: a whole path, or nothing for beside the records."""
 
     daily: bool
-    folder: str = Field(default="", max_length=400)
+    folder: OneLine = Field(default="", max_length=400)
 
 
 class BackupOut(BaseModel):
@@ -61,18 +63,19 @@ class BackupOut(BaseModel):
 
 
 class BackupsOut(BaseModel):
-    """folder: where they lie; last: the day of the latest daily one; undo: moment of the records that the last restore
-    replaced."""
+    """folder: where they lie; last: the day of the latest daily one; missing: photos on record whose file is gone;
+    undo: moment of the records that the last restore replaced."""
 
     daily: bool
     folder: str
     last: str | None
     trouble: str
+    missing: list[str]
     backups: list[BackupOut]
     undo: str | None
 
 
-class RestoreIn(BaseModel):
+class RestoreIn(Said):
     name: str = Field(max_length=200)
 
 

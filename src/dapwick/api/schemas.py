@@ -2,10 +2,11 @@
 
 from __future__ import annotations
 
-from typing import Any, Literal
+from typing import Annotated, Any, Literal
 
 from pydantic import BaseModel, ConfigDict, Field
 
+from dapwick.api.said import Mm, Name, OneLine, Px, Said
 from dapwick.core.marks import Kind, View
 from dapwick.core.prior import Carriage, Muzzle
 
@@ -14,6 +15,8 @@ State = Literal["dry", "wet", "finished"]
 Side = Literal["left", "right"]
 Point = tuple[float, float]
 Line = list[Point]
+PointIn = tuple[Px, Px]
+LineIn = list[PointIn]
 
 
 class Problem(BaseModel):
@@ -30,8 +33,8 @@ class Problem(BaseModel):
     version: str = ""
 
 
-class MarkIn(BaseModel):
-    at: Point
+class MarkIn(Said):
+    at: PointIn
     kind: Kind | None = None
     unsure: bool = False
 
@@ -50,9 +53,11 @@ class PhotoFindingOut(BaseModel):
 
 
 class PhotoOut(BaseModel):
-    """looked: the machine has seen it; card_markers: how many of the scale card's markers it saw."""
+    """picture: the hash its picture is shown under; looked: the machine has seen it;
+    card_markers: how many of the scale card's markers it saw."""
 
     id: int
+    picture: str
     view: View
     state: State
     file_name: str
@@ -70,21 +75,21 @@ class PhotoOut(BaseModel):
     job: JobOut | None = None
 
 
-class MoveIn(BaseModel):
+class MoveIn(Said):
     view: View
     state: State
     spare: bool = False
 
 
-class EdgeIO(BaseModel):
+class EdgeIO(Said):
     """A coat edge (on a wet photo the near-skin edge); empty where there is none yet."""
 
-    line: Line = Field(max_length=20_000)
+    line: LineIn = Field(max_length=20_000)
 
 
-class BrushIn(BaseModel):
-    stroke: Line = Field(max_length=5_000)
-    radius_px: float
+class BrushIn(Said):
+    stroke: LineIn = Field(max_length=5_000)
+    radius_px: float = Field(gt=0, le=20_000)
     add: bool
 
 
@@ -108,19 +113,24 @@ class GuidanceOut(BaseModel):
     at: list[Point]
 
 
-class HandMeasureIO(BaseModel):
-    model_config = ConfigDict(populate_by_name=True)
-    from_mark: str
-    to_mark: str
-    mm: float
-    sigma_mm: float = 1.0
+class HandMeasureIO(Said):
+    model_config = ConfigDict(populate_by_name=True, allow_inf_nan=False)
+    from_mark: Name
+    to_mark: Name
+    mm: Mm
+    sigma_mm: Mm = 1.0
 
 
-class ProbeIO(BaseModel):
-    zone: str
+class ProbeIO(Said):
+    zone: Name
     side: Side | None = None
-    depth_mm: float
-    length_mm: float | None = None
+    depth_mm: Mm
+    length_mm: Mm | None = None
+
+
+HandMeasures = Annotated[list[HandMeasureIO], Field(max_length=60)]
+"""More than there are distances worth measuring."""
+Probes = Annotated[list[ProbeIO], Field(max_length=60)]
 
 
 class SavedOutlineOut(BaseModel):
@@ -139,7 +149,7 @@ class VisitOut(BaseModel):
 
     id: int
     day: str
-    photo_id: int | None
+    picture: str | None
     photos: int
     bone: bool
     outline: str | None
@@ -176,14 +186,14 @@ class DogOut(BaseModel):
     versions: dict[str, str]
 
 
-class WishesIO(BaseModel):
+class WishesIO(Said):
     """The owner's wishes; fullness -1 shorter to 1 fuller."""
 
-    fullness: float = 0.0
+    fullness: float = Field(default=0.0, ge=-10, le=10)
     eyes: Literal["any", "open", "veiled"] = "any"
     beard: Literal["any", "short", "long"] = "any"
     ears: Literal["any", "keep", "short"] = "any"
-    weeks_between: int | None = None
+    weeks_between: int | None = Field(default=None, ge=-1_000, le=1_000)
 
 
 class WishesIn(WishesIO):
@@ -192,14 +202,14 @@ class WishesIn(WishesIO):
     words: str | None = Field(default=None, max_length=1000)
 
 
-class NoteIn(BaseModel):
+class NoteIn(Said):
     note: str = Field(max_length=400)
 
 
-class NewDog(BaseModel):
-    name: str = Field(max_length=80)
-    coat: str
-    breed: str = Field(default="", max_length=120)
+class NewDog(Said):
+    name: Name
+    coat: Name
+    breed: OneLine = Field(default="", max_length=120)
     born: str | None = Field(default=None, max_length=10)
 
 
@@ -244,10 +254,10 @@ class BandOut(BaseModel):
     why: str
 
 
-class BandsIn(BaseModel):
+class BandsIn(Said):
     """Edges by measure; what is not named goes back to the usual."""
 
-    edges: dict[str, list[float]]
+    edges: dict[Name, Annotated[list[float], Field(max_length=12)]] = Field(max_length=60)
 
 
 class NextOut(BaseModel):
@@ -279,7 +289,7 @@ class HeadDrawingOut(BaseModel):
     sigma_mm: dict[str, float]
 
 
-class HeadKindIn(BaseModel):
+class HeadKindIn(Said):
     """What kind of head somebody says it is; it narrows what is expected before marks are placed."""
 
     muzzle: Muzzle
@@ -324,8 +334,8 @@ class MeasuredOut(BaseModel):
     cameras: list[CameraOut]
 
 
-class MarksIn(BaseModel):
-    marks: dict[str, MarkIn]
+class MarksIn(Said):
+    marks: dict[Name, MarkIn] = Field(max_length=80)
 
 
 class MarkRuleOut(BaseModel):

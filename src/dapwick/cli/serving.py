@@ -12,16 +12,20 @@ from typing import Annotated
 import typer
 
 from dapwick.cli.common import app, or_exit
-from dapwick.core.errors import BadInput
+from dapwick.core.errors import BadInput, Unreadable
 from dapwick.demo.dogs import DEMO_DOGS, truth
 from dapwick.devices.calliper import SimulatedCalliper, serve_lines, wedge_line
 from dapwick.devices.network import reach_of
 from dapwick.exports.scale_card import scale_card_pdf
-from dapwick.records.backup import restore_backup, write_backup
+from dapwick.records.backup import write_backup
+from dapwick.records.lock import SalonLock
+from dapwick.records.restore import restore_backup, restore_into
+from dapwick.records.schema import is_up_to_date
 from dapwick.records.store import SalonStore
 from dapwick.service.bundles import bundle_of, take_in
 from dapwick.service.dogs import find_dogs
 from dapwick.service.door import Door
+from dapwick.service.proving import look_over
 
 WEB = Path(__file__).parents[3] / "web" / "dist"
 
@@ -82,6 +86,7 @@ def serve(
     import uvicorn
 
     from dapwick.api.app import make_app
+    from dapwick.api.connections import server_settings
     from dapwick.service.demo import fill_with_demo
 
     if not (WEB / "index.html").is_file():
@@ -89,28 +94,25 @@ def serve(
             "dapwick: the screens are not built (expected web/dist). Run `make build` first.", file=sys.stderr
         )
         raise typer.Exit(1)
-    store = SalonStore(salon)
-    if demo:
-        fill_with_demo(store)
-    reach = reach_of(host, port, name or ())
-    if reach.network:
-        made = Door(store).ensure()
-        if made:
-            print(
-                f"The passcode for tablets is {made}. It is shown this once; change it under Salon.",
-                flush=True,
-            )
-    # What is loaded by now stays loaded: walked through again and again by the collector, it makes answers wait.
-    gc.collect()
-    gc.freeze()
-    print(f"Dapwick is open at {reach.address or f'http://{host}:{port}'}", flush=True)
-    uvicorn.run(
-        make_app(store, WEB, reach, daily=True),
-        host=host,
-        port=port,
-        log_level="warning",
-        server_header=False,
-    )
+
+    def work() -> None:
+        reach = reach_of(host, port, name or ())
+        address = reach.address or f"http://{host}:{port}"
+        # Before anything of the folder is touched: one server at a time.
+        with SalonLock(salon, f"the server at {address}"):
+            store = SalonStore(salon)
+            if demo:
+                fill_with_demo(store)
+            made = Door(store).ensure() if reach.network else None
+            if made:
+                print(f"The passcode for tablets is {made}. It is shown this once.", flush=True)
+            # What is loaded by now stays loaded: walked through by the collector, it makes answers wait.
+            gc.collect()
+            gc.freeze()
+            print(f"Dapwick is open at {address}", flush=True)
+            uvicorn.run(make_app(store, WEB, reach, daily=True), host=host, port=port, **server_settings())
+
+    or_exit(work)
 
 
 SalonFolder = Annotated[Path, typer.Option(help="The salon's folder: records and photos.")]
@@ -146,7 +148,9 @@ def import_(
             raise BadInput(
                 "cannot open it", expected="a dog bundle", got=error.strerror or "nothing", where=str(bundle)
             ) from error
-        card = take_in(SalonStore(salon), data, bundle.name)
+        card = take_in(
+            _opened(salon) if (salon / "salon.db").is_file() else SalonStore(salon), data, bundle.name
+        )
         print(f"{card.name} is here: {len(card.visits)} visits, number {card.id}")
 
     or_exit(work)
@@ -160,8 +164,9 @@ def backup(
     """Write the whole salon as one zip, read back and checked."""
 
     def work() -> None:
-        manifest = write_backup(_opened(salon), to, lambda words, share: None)
-        print(f"{to}: {len(manifest.digests)} photos, {to.stat().st_size} bytes, checked")
+        manifest = write_backup(_opened(salon), to, quiet)
+        missing = f", {len(manifest.missing)} photos missing" if manifest.missing else ""
+        print(f"{to}: {len(manifest.digests)} photos{missing}, {to.stat().st_size} bytes, checked")
 
     or_exit(work)
 
@@ -171,20 +176,58 @@ def restore(
     zip_file: Annotated[Path, typer.Argument(help="A salon's backup.")],
     salon: SalonFolder = Path("salon/own"),
 ) -> None:
-    """Put a backup back; the records of before are kept beside the salon's."""
+    """Put a backup back, into a salon that does not open too; what was there before is kept beside it."""
 
     def work() -> None:
-        before = restore_backup(SalonStore(salon), zip_file, lambda words, share: None)
-        print(f"{salon} is as it was in {zip_file.name}; the records of before are in {before.name}")
+        with SalonLock(salon, "`dapwick restore`"):
+            try:
+                store = SalonStore(salon) if (salon / "salon.db").is_file() else None
+            except Unreadable:
+                store = None
+            if store:
+                done = restore_backup(store, zip_file, quiet, look_over)
+                store.close()
+            else:
+                done = restore_into(salon, zip_file, quiet, look_over)
+        before = f"; what was there before is in {done.before.name}" if done.before else ""
+        missing = f"; {len(done.missing)} photos were not in it" if done.missing else ""
+        print(f"{salon} is as it was in {zip_file.name}{before}{missing}")
 
     or_exit(work)
 
 
+@app.command()
+def passcode(
+    new: Annotated[bool, typer.Option("--new", help="Make a new one; every tablet has to give it.")] = False,
+    salon: SalonFolder = Path("salon/own"),
+) -> None:
+    """Say whether there is a passcode for tablets, or make a new one; at this machine only, a server may be running."""
+
+    def work() -> None:
+        door = Door(_opened(salon))
+        if new:
+            print(f"The passcode for tablets is now {door.renew()}. It is shown this once.")
+        else:
+            there = "There is a passcode" if door.has_passcode() else "There is no passcode yet"
+            print(f"{there}; only its hash is kept. `dapwick passcode --new` makes a new one.")
+
+    or_exit(work)
+
+
+def quiet(_words: str, _share: float) -> None:
+    return None
+
+
 def _opened(salon: Path) -> SalonStore:
-    """A salon that is there; asking for one that is not makes none."""
-    if not (salon / "salon.db").is_file():
+    """A salon that is there, running or not; asking for one that is not makes none. One that has to be brought up to
+    date first is nobody else's meanwhile."""
+    database = salon / "salon.db"
+    if not database.is_file():
         raise BadInput("no salon there", expected="a salon's folder", got=str(salon), where="--salon")
-    return SalonStore(salon)
+    if is_up_to_date(database):
+        return SalonStore(salon)
+    with SalonLock(salon, "an update of its records"):
+        return SalonStore(salon)
 
 
 def _dog_id(store: SalonStore, asked: str) -> int:

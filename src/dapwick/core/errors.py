@@ -5,13 +5,18 @@ DapwickError
 ├── NotFound        there is no such dog, photo or visit
 ├── Overtaken       somebody else changed the same thing meanwhile: what it is now, so that nobody overwrites it unseen
 ├── KeptOut         the passcode is missing or wrong
+├── AskedAgain      running the salon from another machine wants the passcode once more
+├── HeldByAnother   the salon's folder is open in another program
+├── Unreadable      the salon's records cannot be opened, or are not where they were
 ├── Busy            another change takes too long; the same call may go through later
 └── NoRoom          the salon's disk is full or cannot be written
 """
 
 from __future__ import annotations
 
-from typing import Any
+from typing import Any, Final
+
+BUSY_WAIT_S: Final = 2.0
 
 
 class DapwickError(Exception):
@@ -53,12 +58,47 @@ class KeptOut(DapwickError, PermissionError):
         super().__init__(what)
 
 
+class AskedAgain(DapwickError, PermissionError):
+    """Running the salon from another machine wants the passcode once more."""
+
+    def __init__(self) -> None:
+        self.what, self.expected, self.got = "administration", "the salon's passcode once more", "none lately"
+        self.where, self.remedy = "", "Give the passcode again, or do it at the salon's own machine."
+        super().__init__(f"This is done at the salon's own machine, or with its passcode. {self.remedy}")
+
+
+class HeldByAnother(DapwickError):
+    """One program at a time: who has the folder."""
+
+    def __init__(self, folder: str, holder: str) -> None:
+        self.what, self.expected, self.got, self.where = (
+            "the salon is open elsewhere",
+            "nobody",
+            holder,
+            folder,
+        )
+        self.remedy = "End that one first, or choose another folder."
+        super().__init__(f"{folder} is open in {holder}. {self.remedy}")
+
+
+class Unreadable(DapwickError, OSError):
+    """The records cannot be used as they are; nothing of them was changed."""
+
+    def __init__(self, where: str, reason: str, remedy: str) -> None:
+        self.what, self.expected, self.got = "the salon's records cannot be used", "a salon's records", reason
+        self.where, self.remedy = where, remedy
+        super().__init__(
+            f"{where}: the salon's records cannot be used ({reason}). Nothing was changed. {remedy}"
+        )
+
+
 class Busy(DapwickError, TimeoutError):
-    """The records are being written by something else."""
+    """Something else has to be done first. wait_s: when to try again."""
 
     def __init__(self, reason: str) -> None:
-        self.got = reason
-        super().__init__("The salon's records are busy with another change. Nothing was lost; try again.")
+        self.what, self.expected, self.got, self.where = "busy", "a free moment", reason, ""
+        self.remedy, self.wait_s = "Try again in a moment.", BUSY_WAIT_S
+        super().__init__(f"The salon's computer is busy: {reason}. Nothing was lost; try again in a moment.")
 
 
 class NoRoom(DapwickError, OSError):

@@ -1,7 +1,8 @@
 """Copies of the whole salon: the database and every photo by hash, as one zip or as a folder that grows day by day.
 
-A zip holds `manifest.json` (format, version, when, the SHA-256 of every file), `salon.db`, and `photos/<hash>`. A daily
-copy is the same zip without the photos, which lie beside it under `photos/`, each once however many days hold it.
+A zip holds `manifest.json` (format, version, when, the SHA-256 of every file, photos that were missing), `salon.db`,
+and `photos/<hash>`. A daily copy is the same zip without the photos, which lie beside it under `photos/`, each once
+however many days hold it. Neither the passcode nor who was let in by it leaves this machine.
 """
 
 from __future__ import annotations
@@ -13,6 +14,7 @@ import shutil
 import sqlite3
 import tempfile
 import zipfile
+import zlib
 from collections.abc import Callable, Iterator
 from contextlib import closing, contextmanager
 from dataclasses import dataclass
@@ -20,8 +22,9 @@ from datetime import datetime
 from pathlib import Path
 from typing import IO, Any, Final
 
-from dapwick.core.errors import BadInput, NoRoom
-from dapwick.records.store import COMING, SalonStore
+from dapwick.core.errors import BadInput, DapwickError, NoRoom
+from dapwick.records.photo_files import COMING, checked_hash
+from dapwick.records.store import SalonStore
 
 FORMAT: Final = "dapwick-salon"
 VERSION: Final = 1
@@ -30,17 +33,24 @@ CHUNK: Final = 1 << 20
 FAST: Final = 1
 """Level of compression: records shrink to a fraction at any, and a large salon is not to wait for the last tenth."""
 LARGEST_DATABASE: Final = 8 << 30
+LARGEST_PHOTO: Final = 64 << 20
+LARGEST_MANIFEST: Final = 64 << 20
+MOST_FILES: Final = 500_000
+OURS: Final = ("passcode",)
+"""Settings that are this machine's own secrets."""
 Step = Callable[[str, float], None]
 """Told what is being done and the share done; it may raise to stop."""
 
 
 @dataclass(frozen=True)
 class Manifest:
-    """made: when, ISO; files: SHA-256 by name; photos_beside: the photos lie beside the zip, not in it."""
+    """made: when, ISO; files: SHA-256 by name; photos_beside: the photos lie beside the zip, not in it; missing:
+    hashes of photos that the records name and that were not there."""
 
     made: str
     files: dict[str, str]
     photos_beside: bool
+    missing: tuple[str, ...] = ()
 
     @property
     def digests(self) -> list[str]:
@@ -49,12 +59,13 @@ class Manifest:
 
 def write_backup(store: SalonStore, to: Path, step: Step, photos_beside: bool = False) -> Manifest:
     """The salon as it is at one moment, whole or not at all: written beside, read back and compared with its hashes,
-    then renamed to `to`."""
+    then renamed to `to`. A photo whose file is gone or damaged does not hold up the rest; the manifest names it."""
     to.parent.mkdir(parents=True, exist_ok=True)
     with tempfile.TemporaryDirectory(dir=to.parent, prefix=COMING) as folder:
         copy, coming = Path(folder) / DATABASE, Path(folder) / to.name
         step("copying the records", 0.0)
         copy_database(store.database, copy)
+        _without_secrets(copy)
         digests = photo_hashes(copy)
         try:
             manifest = _write_zip(store, coming, copy, digests, step, photos_beside, to.parent / PHOTOS)
@@ -62,8 +73,16 @@ def write_backup(store: SalonStore, to: Path, step: Step, photos_beside: bool = 
             _synced(coming)
             os.replace(coming, to)
         except OSError as error:
+            if isinstance(error, DapwickError):
+                raise
             raise NoRoom(error.strerror or str(error)) from error
     return manifest
+
+
+def _without_secrets(copy: Path) -> None:
+    with closing(sqlite3.connect(copy)) as connection, connection:
+        connection.execute("DELETE FROM session")
+        connection.executemany("DELETE FROM setting WHERE key = ?", [(key,) for key in OURS])
 
 
 def _write_zip(
@@ -75,21 +94,32 @@ def _write_zip(
     photos_beside: bool,
     beside: Path,
 ) -> Manifest:
-    files = {DATABASE: sha256_of(copy)}
+    files, missing = {DATABASE: sha256_of(copy)}, []
     with zipfile.ZipFile(to, "w", zipfile.ZIP_STORED, allowZip64=True) as archive:
         archive.write(copy, DATABASE, zipfile.ZIP_DEFLATED, compresslevel=FAST)
         for i, digest in enumerate(digests):
             step(f"photo {i + 1} of {len(digests)}", 0.05 + 0.55 * i / max(len(digests), 1))
+            if not _is_whole(store.photo_path(digest), digest):
+                missing.append(digest)
+                continue
             if photos_beside:
                 _put_beside(store.photo_path(digest), beside / digest)
             else:
                 archive.write(store.photo_path(digest), f"{PHOTOS}/{digest}")
             files[f"{PHOTOS}/{digest}"] = digest
-        manifest = Manifest(datetime.now().astimezone().isoformat(timespec="seconds"), files, photos_beside)
+        made = datetime.now().astimezone().isoformat(timespec="seconds")
+        manifest = Manifest(made, files, photos_beside, tuple(missing))
         archive.writestr(
             MANIFEST, json.dumps({"format": FORMAT, "version": VERSION} | vars(manifest), indent=1)
         )
     return manifest
+
+
+def _is_whole(path: Path, digest: str) -> bool:
+    try:
+        return sha256_of(path) == digest
+    except OSError:
+        return False
 
 
 def check_backup(path: Path, step: Step, beside: Path | None = None) -> Manifest:
@@ -100,7 +130,7 @@ def check_backup(path: Path, step: Step, beside: Path | None = None) -> Manifest
         for i, (name, digest) in enumerate(manifest.files.items()):
             step(f"checking {i + 1} of {len(manifest.files)}", 0.6 + 0.35 * i / len(manifest.files))
             if name.startswith(f"{PHOTOS}/") and manifest.photos_beside:
-                found = sha256_of(folder / digest) if (folder / digest).exists() else "nothing"
+                found = sha256_of(folder / digest) if (folder / digest).is_file() else "nothing"
             else:
                 found = _hash_in(archive, name)
             if found != digest:
@@ -108,26 +138,22 @@ def check_backup(path: Path, step: Step, beside: Path | None = None) -> Manifest
                     "a file in it is damaged",
                     expected=digest[:12],
                     got=found[:12],
-                    where=f"{path.name}: {name}",
+                    where=f"{path.name}: {name[:80]}",
                 )
         return manifest
 
 
 @contextmanager
 def opened(path: Path) -> Iterator[tuple[zipfile.ZipFile, Manifest]]:
-    """A backup with its manifest; nothing of it is trusted yet."""
+    """A backup with its manifest; nothing of it is trusted yet but that its names are names of ours."""
     try:
         with zipfile.ZipFile(path) as archive:
-            told = json.loads(archive.read(MANIFEST))
-            if told.get("format") != FORMAT or told.get("version") != VERSION:
-                raise BadInput(
-                    "not a salon's backup", expected=f"{FORMAT}, version {VERSION}",
-                    got=f"{told.get('format')}, version {told.get('version')}", where=path.name,
-                )  # fmt: skip
-            yield archive, Manifest(str(told["made"]), dict(told["files"]), bool(told["photos_beside"]))
-    except (zipfile.BadZipFile, KeyError, ValueError, TypeError, AttributeError, EOFError) as error:
-        if isinstance(error, BadInput):
-            raise
+            yield archive, _manifest(archive, path.name)
+    except BadInput:
+        raise
+    except (zipfile.BadZipFile, LookupError, ValueError, TypeError, AttributeError, EOFError, RuntimeError,
+            zlib.error, OverflowError, RecursionError) as error:  # fmt: skip
+        # Everything a damaged, encrypted or made-up zip can make its reader say.
         raise BadInput(
             "cannot read it", expected="a salon's backup", got=str(error)[:80] or "not a zip", where=path.name
         ) from error
@@ -137,31 +163,27 @@ def opened(path: Path) -> Iterator[tuple[zipfile.ZipFile, Manifest]]:
         ) from error
 
 
-def restore_backup(store: SalonStore, path: Path, step: Step) -> Path:
-    """Make the salon what it was when the backup was made; returns a copy of the records as they were just before, by
-    which it can be undone. Nothing changes before the whole backup was read and found good; the records then change in
-    one transaction."""
-    manifest = check_backup(path, step)
-    step("putting photos back", 0.95)
-    with tempfile.TemporaryDirectory(dir=store.folder, prefix=COMING) as folder:
-        copy = Path(folder) / DATABASE
-        with opened(path) as (archive, _):
-            _unpack(archive, DATABASE, copy)
-            check_database(copy, path.name)
-            for digest in manifest.digests:
-                if not store.photo_path(digest).exists():
-                    store.keep_photo(_photo(archive, manifest, digest, path.parent / PHOTOS))
-        before = before_restore(store)
-        copy_database(store.database, before)
-        step("putting the records back", 0.98)
-        store.take_over(copy)
-    return before
-
-
-def before_restore(store: SalonStore) -> Path:
-    """Where the records go that a restore replaces."""
-    stamp = datetime.now().strftime("%Y%m%d-%H%M%S-%f")
-    return store.folder / f"before-restore-{stamp}.db"
+def _manifest(archive: zipfile.ZipFile, name: str) -> Manifest:
+    if len(archive.namelist()) > MOST_FILES or archive.getinfo(MANIFEST).file_size > LARGEST_MANIFEST:
+        raise BadInput("too much in it", expected=f"at most {MOST_FILES} files", got="more", where=name)
+    told = json.loads(archive.read(MANIFEST))
+    if told.get("format") != FORMAT or told.get("version") != VERSION:
+        raise BadInput(
+            "not a salon's backup", expected=f"{FORMAT}, version {VERSION}",
+            got=f"{str(told.get('format'))[:40]}, version {str(told.get('version'))[:20]}", where=name,
+        )  # fmt: skip
+    files, missing = dict(told["files"]), tuple(told.get("missing", ()))
+    for file, digest in files.items():
+        checked_hash(digest)
+        if file != DATABASE and file != f"{PHOTOS}/{digest}":
+            raise BadInput(
+                "a strange file in it", expected=f"{DATABASE} and {PHOTOS}/…", got=file[:60], where=name
+            )
+    for digest in missing:
+        checked_hash(digest)
+    if DATABASE not in files:
+        raise BadInput("no records in it", expected=DATABASE, got="none", where=name)
+    return Manifest(str(told["made"])[:40], files, bool(told["photos_beside"]), missing)
 
 
 def copy_database(source: Path, to: Path) -> None:
@@ -173,25 +195,11 @@ def copy_database(source: Path, to: Path) -> None:
         raise NoRoom(str(error)) from error
 
 
-def check_database(path: Path, name: str) -> None:
-    try:
-        with closing(sqlite3.connect(path)) as connection:
-            verdict = connection.execute("PRAGMA integrity_check").fetchone()[0]
-            connection.execute("SELECT version_num FROM alembic_version").fetchone()
-    except sqlite3.DatabaseError as error:
-        raise BadInput(
-            "its records cannot be read", expected="a salon's records", got=str(error), where=name
-        ) from error
-    if verdict != "ok":
-        raise BadInput(
-            "its records are damaged", expected="records without a fault", got=str(verdict)[:80], where=name
-        )
-
-
 def photo_hashes(database: Path) -> list[str]:
-    """Photos that a database names, removed ones too."""
+    """Photos that a database names, removed ones too; hashes only, whatever else stands there."""
     with closing(sqlite3.connect(database)) as connection:
-        return [row[0] for row in connection.execute("SELECT DISTINCT content_hash FROM photo ORDER BY 1")]
+        rows = connection.execute("SELECT DISTINCT content_hash FROM photo ORDER BY 1").fetchall()
+    return [checked_hash(row[0]) for row in rows]
 
 
 def sha256_of(path: Path) -> str:
@@ -207,21 +215,18 @@ def _hash_of(file: IO[bytes]) -> str:
 
 
 def _hash_in(archive: zipfile.ZipFile, name: str) -> str:
+    """Hash of one file of a zip, read in pieces and no further than it may be large."""
+    most = LARGEST_DATABASE if name == DATABASE else LARGEST_PHOTO
+    found, taken = hashlib.sha256(), 0
     with archive.open(name) as file:
-        return _hash_of(file)
-
-
-def _unpack(archive: zipfile.ZipFile, name: str, to: Path) -> None:
-    if archive.getinfo(name).file_size > LARGEST_DATABASE:
-        raise BadInput(
-            "its records are too large", expected=f"at most {LARGEST_DATABASE} bytes", got="more", where=name
-        )
-    with archive.open(name) as file, to.open("wb") as out:
-        shutil.copyfileobj(file, out, CHUNK)
-
-
-def _photo(archive: zipfile.ZipFile, manifest: Manifest, digest: str, beside: Path) -> bytes:
-    return (beside / digest).read_bytes() if manifest.photos_beside else archive.read(f"{PHOTOS}/{digest}")
+        while chunk := file.read(CHUNK):
+            found.update(chunk)
+            taken += len(chunk)
+            if taken > most:
+                raise BadInput(
+                    "a file in it is too large", expected=f"at most {most} bytes", got="more", where=name
+                )
+    return found.hexdigest()
 
 
 def _put_beside(source: Path, to: Path) -> None:

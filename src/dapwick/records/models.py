@@ -4,7 +4,7 @@ need are read when they are asked for."""
 from __future__ import annotations
 
 from datetime import UTC, datetime
-from typing import Any
+from typing import Any, Final
 from uuid import uuid4
 
 from sqlalchemy import JSON, ForeignKey, String, UniqueConstraint
@@ -19,6 +19,10 @@ def new_uid() -> str:
     return uuid4().hex
 
 
+ONCE: Final = {"sqlite_autoincrement": True}
+"""Ids come once: that of a row which is gone is never given to another."""
+
+
 class Base(DeclarativeBase):
     """Root of all tables."""
 
@@ -29,6 +33,7 @@ class DogRow(Base):
     kept until a purge."""
 
     __tablename__ = "dog"
+    __table_args__ = ONCE
     id: Mapped[int] = mapped_column(primary_key=True)
     name: Mapped[str] = mapped_column(String(80), index=True)
     breed: Mapped[str] = mapped_column(String(120), default="")
@@ -50,6 +55,7 @@ class VisitRow(Base):
     next one is to know; stylist: who cuts."""
 
     __tablename__ = "visit"
+    __table_args__ = ONCE
     id: Mapped[int] = mapped_column(primary_key=True)
     dog_id: Mapped[int] = mapped_column(ForeignKey("dog.id"), index=True)
     note: Mapped[str] = mapped_column(String(400), default="")
@@ -74,6 +80,7 @@ class BookingRow(Base):
     visit_id once the visit has begun. uid names it in a calendar."""
 
     __tablename__ = "booking"
+    __table_args__ = ONCE
     id: Mapped[int] = mapped_column(primary_key=True)
     dog_id: Mapped[int] = mapped_column(ForeignKey("dog.id"), index=True)
     day: Mapped[str] = mapped_column(String(10), index=True)
@@ -92,6 +99,7 @@ class PhotoRow(Base):
     line, on a wet photo the near-skin edge. looked: what the machine saw (service/looking.py)."""
 
     __tablename__ = "photo"
+    __table_args__ = ONCE
     id: Mapped[int] = mapped_column(primary_key=True)
     visit_id: Mapped[int] = mapped_column(ForeignKey("visit.id"), index=True)
     view: Mapped[str] = mapped_column(String(24))
@@ -116,6 +124,7 @@ class OutlineRow(Base):
     kind of input (service/rests_on.py); lines: its aligned views, mm (service/planning.py sheet_lines)."""
 
     __tablename__ = "outline"
+    __table_args__ = ONCE
     id: Mapped[int] = mapped_column(primary_key=True)
     visit_id: Mapped[int] = mapped_column(ForeignKey("visit.id"), index=True)
     family: Mapped[str] = mapped_column(String(24))
@@ -131,16 +140,18 @@ class OutlineRow(Base):
 
 
 class CutRow(Base):
-    """One go at the cut: the sheet as it was when it began (service/cutsheet.py), by whom, and how it ended.
-    stopped_after: the last step's id where it was ended early."""
+    """One go at the cut: the sheet in use (service/cutsheet.py), by whom, and how it ended. started: when the cut began;
+    made: when this sheet of it was made. stopped_after: the last step's id where it was ended early."""
 
     __tablename__ = "cut"
+    __table_args__ = ONCE
     id: Mapped[int] = mapped_column(primary_key=True)
     visit_id: Mapped[int] = mapped_column(ForeignKey("visit.id"), index=True)
     sheet: Mapped[dict[str, Any]] = mapped_column(JSON, deferred=True)
     inputs_hash: Mapped[str] = mapped_column(String(64))
     stylist: Mapped[str] = mapped_column(String(40), default="", index=True)
     started: Mapped[datetime] = mapped_column(default=now)
+    made: Mapped[datetime | None] = mapped_column(default=now)
     ended: Mapped[datetime | None] = mapped_column(default=None, index=True)
     stopped_after: Mapped[str | None] = mapped_column(String(80), default=None)
     visit: Mapped[VisitRow] = relationship(back_populates="cuts")
@@ -152,7 +163,7 @@ class CutStepRow(Base):
     they differ from the sheet; notes: chips."""
 
     __tablename__ = "cut_step"
-    __table_args__ = (UniqueConstraint("cut_id", "step"),)
+    __table_args__ = (UniqueConstraint("cut_id", "step"), ONCE)
     id: Mapped[int] = mapped_column(primary_key=True)
     cut_id: Mapped[int] = mapped_column(ForeignKey("cut.id"), index=True)
     step: Mapped[str] = mapped_column(String(80))
@@ -171,6 +182,7 @@ class VariantRow(Base):
     """A salon's own variant of a family: its document (core/outlines/variant.py)."""
 
     __tablename__ = "variant"
+    __table_args__ = ONCE
     id: Mapped[int] = mapped_column(primary_key=True)
     name: Mapped[str] = mapped_column(String(60))
     document: Mapped[dict[str, Any]] = mapped_column(JSON)

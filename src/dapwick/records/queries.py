@@ -12,6 +12,8 @@ from sqlalchemy.orm import Session, aliased, contains_eager, selectinload
 from dapwick.core.errors import NotFound
 from dapwick.records.models import BookingRow, CutRow, CutStepRow, DogRow, PhotoRow, VariantRow, VisitRow
 
+MOST_NAMED: Final = 200
+"""So many missing photos are told by name."""
 LARGEST_ID: Final = 2**63 - 1
 STEPS_LEARNED_FROM: Final = 3000
 """A stylist's pace is told by the latest steps; older ones tell of somebody they were."""
@@ -68,10 +70,11 @@ def last_visits(session: Session, dog_ids: Sequence[int]) -> dict[int, datetime]
     return dict(session.execute(found.group_by(VisitRow.dog_id)).all())
 
 
-def head_pictures(session: Session, dog_ids: Sequence[int]) -> dict[int, int]:
-    """Each dog's latest photo from the front that was not removed."""
+def head_pictures(session: Session, dog_ids: Sequence[int]) -> dict[int, str]:
+    """The picture of each dog's latest photo from the front that was not removed."""
     found = (
-        select(VisitRow.dog_id, func.max(PhotoRow.id))
+        # SQLite gives the other columns of the row that has the maximum.
+        select(VisitRow.dog_id, PhotoRow.content_hash, func.max(PhotoRow.id))
         .join(VisitRow)
         .where(
             VisitRow.dog_id.in_(dog_ids),
@@ -82,7 +85,7 @@ def head_pictures(session: Session, dog_ids: Sequence[int]) -> dict[int, int]:
         )
         .group_by(VisitRow.dog_id)
     )
-    return dict(session.execute(found).all())
+    return {dog_id: picture for dog_id, picture, _ in session.execute(found)}
 
 
 def bookings_on(session: Session, day: str) -> list[BookingRow]:
@@ -272,6 +275,33 @@ def spares_of(visit: VisitRow) -> list[PhotoRow]:
 def others_in_slot(visit: VisitRow, row: PhotoRow) -> list[PhotoRow]:
     """Photos in the slot that another photo belongs to by its view and state."""
     return [p for p in photos_of(visit) if p is not row and (p.view, p.state) == (row.view, row.state)]
+
+
+def photos_named(session: Session, digests: Sequence[str]) -> list[PhotoRow]:
+    """Photos on record by their content, with their dogs."""
+    if not digests:
+        return []
+    some = list(digests)[:MOST_NAMED]
+    return list(
+        session.scalars(select(PhotoRow).where(PhotoRow.content_hash.in_(some)).order_by(PhotoRow.id))
+    )
+
+
+def picture_is_shown(session: Session, digest: str) -> str | None:
+    """The file name of a photo of this content that is on a list: neither it nor its dog removed."""
+    rows = (
+        select(PhotoRow.file_name)
+        .join(VisitRow)
+        .join(DogRow)
+        .where(PhotoRow.content_hash == digest, PhotoRow.removed.is_(None), DogRow.removed.is_(None))
+    )
+    return session.scalar(rows.limit(1))
+
+
+def every_dog(session: Session) -> list[tuple[int, bool]]:
+    """Ids of all dogs, and whether they were removed."""
+    rows = session.execute(select(DogRow.id, DogRow.removed.is_not(None)).order_by(DogRow.id))
+    return [(dog_id, bool(gone)) for dog_id, gone in rows]
 
 
 def file_is_used(session: Session, digest: str) -> bool:

@@ -2,111 +2,106 @@
 
 from __future__ import annotations
 
-import hashlib
 import os
-import shutil
 import sqlite3
-import tempfile
 from collections.abc import Iterator
-from contextlib import closing, contextmanager
+from contextlib import contextmanager
 from pathlib import Path
-from typing import Any
+from threading import Lock
+from typing import Any, Final
 
-from alembic import command
-from alembic.config import Config
-from sqlalchemy import create_engine, event
-from sqlalchemy.exc import OperationalError
+from sqlalchemy import Engine, create_engine, event
+from sqlalchemy.exc import DatabaseError, OperationalError
+from sqlalchemy.exc import TimeoutError as PoolTimeout
 from sqlalchemy.orm import Session, sessionmaker
 
-from dapwick.core.errors import Busy, NoRoom
+from dapwick.core.errors import Busy, NoRoom, Unreadable
+from dapwick.records.photo_files import PhotoFiles
+from dapwick.records.schema import migrate, revision_of, revisions
 
-COMING = ".coming-"
-WRITES = "writes"
 PATIENCE_MS = 5000
 """How long a change waits for another one."""
-MIGRATIONS = Path(__file__).parent / "migrations"
+READERS: Final = 24
+RESTORE_FIRST: Final = "Put a backup back with `dapwick restore`, or choose another folder."
+READABLE_FIRST: Final = "Give the folder back, or its rights, then start again."
 
 
-class SalonStore:
-    """Database and photos under one folder; every `session()` is one transaction."""
+class SalonStore(PhotoFiles):
+    """Database and photos under one folder; every `session()` is one transaction.
+
+    Readers have connections of their own, which cannot write: none of them ever waits for a writer."""
 
     def __init__(self, folder: Path) -> None:
-        self.folder = folder
-        (folder / "photos").mkdir(parents=True, exist_ok=True)
-        self.engine = create_engine(f"sqlite:///{self.database}")
-        event.listen(self.engine, "connect", _careful)
-        event.listen(self.engine, "begin", _begin)
-        _upgrade(self.engine)
-        writing = self.engine.execution_options(**{WRITES: True})
-        self._writers = sessionmaker(writing, expire_on_commit=False)
-        self._readers = sessionmaker(self.engine, expire_on_commit=False)
+        super().__init__(folder)
+        try:
+            (folder / "photos").mkdir(parents=True, exist_ok=True, mode=0o700)
+            _private(folder, self.database)
+            revision = revision_of(self.database)
+            if revision not in (None, *revisions()):
+                raise Unreadable(
+                    str(self.database), f"a newer version made them, {revision[:20]}", "Update Dapwick."
+                )
+            migrate(self.database)
+            self.engine = _engine(self.database, 1)
+            self._reading = _engine(self.database, READERS, query_only=True)
+            # The writer first: it sets the journal by which readers and writers do not wait for each other.
+            with self.engine.connect(), self._reading.connect():
+                self._file = _identity(self.database)
+        except (DatabaseError, sqlite3.DatabaseError) as error:
+            raise Unreadable(str(self.database), str(getattr(error, "orig", error)), RESTORE_FIRST) from error
+        except OSError as error:
+            if isinstance(error, Unreadable):
+                raise
+            raise Unreadable(str(folder), error.strerror or str(error), READABLE_FIRST) from error
+        self._writers = sessionmaker(self.engine, expire_on_commit=False)
+        self._readers = sessionmaker(self._reading, expire_on_commit=False)
+        self._turn = Lock()
 
     @contextmanager
     def session(self) -> Iterator[Session]:
         """One change: committed when the block ends well, rolled back when it does not. What is read in it cannot
-        change before it is written: SQLite has one writer, who waits its turn."""
+        change before it is written: there is one writer, and others wait their turn."""
+        if not self._turn.acquire(timeout=PATIENCE_MS / 1000):
+            raise Busy("another change takes long")
         try:
+            self._still_there()
             with self._writers.begin() as session:
                 yield session
         except OperationalError as error:
-            if "full" in str(error.orig) or "readonly" in str(error.orig):
-                raise NoRoom(str(error.orig)) from error
-            if "locked" in str(error.orig):
-                raise Busy(str(error.orig)) from error
-            raise
+            raise _told(error, self.database) from error
+        finally:
+            self._turn.release()
 
     @contextmanager
     def reading(self) -> Iterator[Session]:
         """A look at the records as they are at one moment; nothing that is changed in it is kept."""
-        with self._readers() as session:
-            yield session
-
-    def keep_photo(self, data: bytes) -> str:
-        """Store a photo file under its SHA-256, whole or not at all; returns the hash."""
-        digest = hashlib.sha256(data).hexdigest()
-        self._write(self.photo_path(digest), data)
-        return digest
-
-    def keep_screen_copy(self, digest: str, jpeg: bytes) -> None:
-        self._write(self.screen_path(digest), jpeg)
-
-    def forget_photo(self, digest: str) -> None:
-        """Remove a photo's files; only for those that no record names."""
-        for path in (self.photo_path(digest), self.screen_path(digest)):
-            path.unlink(missing_ok=True)
-
-    def sweep(self, used: set[str]) -> list[str]:
-        """Remove what a stop in the middle left: half-written files, and photos on no record."""
-        swept = sweep_coming(self.folder)
-        for path in (self.folder / "photos").iterdir():
-            if path.name.startswith(COMING) or path.name.split(".")[0] not in used:
-                path.unlink(missing_ok=True)
-                swept.append(path.name)
-        return swept
+        self._still_there()
+        try:
+            with self._readers() as session, session.no_autoflush:
+                yield session
+        except PoolTimeout as error:
+            raise Busy("too many look at once") from error
+        except OperationalError as error:
+            raise _told(error, self.database) from error
 
     @property
     def database(self) -> Path:
         return self.folder / "salon.db"
 
-    def photo_size(self, digest: str) -> int:
-        """Bytes of an original; nothing where it is gone."""
-        path = self.photo_path(digest)
-        return path.stat().st_size if path.exists() else 0
-
-    def photo_path(self, digest: str) -> Path:
-        return self.folder / "photos" / digest
-
-    def screen_path(self, digest: str) -> Path:
-        return self.folder / "photos" / f"{digest}.screen.jpg"
-
     def take_over(self, database: Path) -> None:
-        """Replace every record by those of another database file, in one transaction, and bring them up to date."""
-        with closing(sqlite3.connect(database)) as given, closing(sqlite3.connect(self.database)) as own:
-            own.execute("PRAGMA busy_timeout=30000")
-            own.execute("PRAGMA synchronous=FULL")
-            given.backup(own)
-        self.engine.dispose()
-        _upgrade(self.engine)
+        """Replace every record by those of another database file, in one transaction. database: one that was proven
+        and is up to date already (records/schema.py)."""
+        with self._turn:
+            given, own = sqlite3.connect(database), sqlite3.connect(self.database)
+            try:
+                own.execute(f"PRAGMA busy_timeout={6 * PATIENCE_MS}")
+                own.execute("PRAGMA synchronous=FULL")
+                given.backup(own)
+            finally:
+                given.close()
+                own.close()
+            self.engine.dispose()
+            self._reading.dispose()
 
     def kept_before(self) -> list[Path]:
         """Records that restores have replaced, the latest first."""
@@ -114,55 +109,61 @@ class SalonStore:
 
     def close(self) -> None:
         self.engine.dispose()
+        self._reading.dispose()
 
-    def _write(self, path: Path, data: bytes) -> None:
-        """Temporary file, synced, renamed: a stop in the middle leaves no half photo."""
-        if path.exists():
-            return
-        name = None
-        try:
-            handle, name = tempfile.mkstemp(dir=path.parent, prefix=COMING)
-            with os.fdopen(handle, "wb") as out:
-                out.write(data)
-                out.flush()
-                os.fsync(out.fileno())
-            os.replace(name, path)
-        except OSError as error:
-            raise NoRoom(error.strerror or str(error)) from error
-        finally:
-            if name:
-                Path(name).unlink(missing_ok=True)
+    def _still_there(self) -> None:
+        """What is moved away, or replaced under the running salon, is not written on unseen."""
+        if _identity(self.database) != self._file:
+            reason = "the file was moved away or replaced while the salon was open"
+            raise Unreadable(str(self.database), reason, "Put it back, or start the salon again.")
 
 
-def sweep_coming(folder: Path) -> list[str]:
-    """Remove half-written files and folders that a stop in the middle left right in a folder."""
-    left = list(folder.glob(f"{COMING}*")) if folder.is_dir() else []
-    for path in left:
-        if path.is_dir():
-            shutil.rmtree(path, ignore_errors=True)
-        else:
-            path.unlink(missing_ok=True)
-    return [path.name for path in left]
+def _engine(database: Path, connections: int, query_only: bool = False) -> Engine:
+    engine = create_engine(
+        f"sqlite:///{database}", pool_size=connections, max_overflow=0, pool_timeout=PATIENCE_MS / 1000
+    )
+
+    def careful(connection: Any, _record: Any) -> None:
+        # The driver is not to begin transactions by itself: a change holds the lock from its first read on.
+        connection.isolation_level = None
+        cursor = connection.cursor()
+        for pragma in ("foreign_keys=ON", "synchronous=FULL", f"busy_timeout={PATIENCE_MS}"):
+            cursor.execute(f"PRAGMA {pragma}")
+        cursor.execute("PRAGMA query_only=ON" if query_only else "PRAGMA journal_mode=WAL")
+        cursor.close()
+
+    def begin(connection: Any) -> None:
+        connection.exec_driver_sql("BEGIN" if query_only else "BEGIN IMMEDIATE")
+
+    event.listen(engine, "connect", careful)
+    event.listen(engine, "begin", begin)
+    return engine
 
 
-def _careful(connection: Any, _record: Any) -> None:
-    # The driver is not to begin transactions by itself: `_begin` does, so that a change holds the lock from its
-    # first read on.
-    connection.isolation_level = None
-    cursor = connection.cursor()
-    for pragma in ("journal_mode=WAL", "foreign_keys=ON", "synchronous=FULL", f"busy_timeout={PATIENCE_MS}"):
-        cursor.execute(f"PRAGMA {pragma}")
-    cursor.close()
+def _identity(database: Path) -> tuple[int, int] | None:
+    """Which file lies under the name."""
+    try:
+        found = os.stat(database)
+    except FileNotFoundError:
+        return None
+    return found.st_dev, found.st_ino
 
 
-def _begin(connection: Any) -> None:
-    writes = connection.get_execution_options().get(WRITES)
-    connection.exec_driver_sql("BEGIN IMMEDIATE" if writes else "BEGIN")
+def _private(folder: Path, database: Path) -> None:
+    """Records are the salon's own: nobody else on the machine reads them."""
+    folder.chmod(0o700)
+    os.close(os.open(database, os.O_RDWR | os.O_CREAT, 0o600))
+    for path in (database, *folder.glob("salon.db-*"), *folder.glob("before-restore-*.db")):
+        path.chmod(0o600)
 
 
-def _upgrade(engine: Any) -> None:
-    config = Config()
-    config.set_main_option("script_location", str(MIGRATIONS))
-    with engine.begin() as connection:
-        config.attributes["connection"] = connection
-        command.upgrade(config, "head")
+def _told(error: OperationalError, database: Path) -> Exception:
+    """What SQLite says, as one of our own errors."""
+    reason = str(error.orig)
+    if "full" in reason or "readonly" in reason or "read-only" in reason:
+        return NoRoom(reason)
+    if "locked" in reason or "busy" in reason:
+        return Busy("the records are held by another program")
+    if "open" in reason or "malformed" in reason or "disk I/O" in reason:
+        return Unreadable(str(database), reason, RESTORE_FIRST)
+    return error

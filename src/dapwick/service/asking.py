@@ -16,10 +16,12 @@ from dapwick.records import queries
 from dapwick.records.models import PhotoRow
 from dapwick.records.store import SalonStore
 from dapwick.service.given import given_of, probes_of
+from dapwick.service.heavy import heavy
 from dapwick.service.photos import slot_name
 from dapwick.service.study import edges_on, skin_and_coat
 
 
+@heavy
 def ask(store: SalonStore, dog_id: int) -> tuple[Next, ...]:
     """The additions worth most to the open visit; none before a head is measured at all."""
     with store.reading() as session:

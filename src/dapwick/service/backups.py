@@ -2,68 +2,33 @@
 
 from __future__ import annotations
 
-import os
 import threading
 from collections.abc import Callable
-from dataclasses import asdict, dataclass
 from datetime import date, datetime
 from pathlib import Path
 from typing import Any, Final
 
 from dapwick.core.errors import BadInput, DapwickError
-from dapwick.records.backup import (
-    PHOTOS,
-    Step,
-    before_restore,
-    copy_database,
-    manifest_of,
-    restore_backup,
-    write_backup,
-)
-from dapwick.records.store import SalonStore, sweep_coming
-from dapwick.service.settings import keep_setting, kept_setting
+from dapwick.records import queries
+from dapwick.records.backup import PHOTOS, Manifest, Step, manifest_of, write_backup
+from dapwick.records.photo_files import sweep_coming
+from dapwick.records.restore import restore_backup
+from dapwick.records.restore import undo_restore as undone
+from dapwick.records.store import SalonStore
+from dapwick.service.backups_setting import folder_of, setting_of, tell_setting
+from dapwick.service.proving import look_over
 
-KEY: Final = "backup"
 DAILY: Final = "daily"
 DAYS_KEPT: Final = 30
 EVERY_S: Final = 900.0
 
 
-@dataclass(frozen=True)
-class BackupSetting:
-    """daily: whether a copy is made each day; folder: where, "" beside the salon's own records; last: the day of the
-    latest, trouble: why the latest try failed."""
-
-    daily: bool = True
-    folder: str = ""
-    last: str | None = None
-    trouble: str = ""
-
-
-def setting_of(store: SalonStore) -> BackupSetting:
-    return BackupSetting(**kept_setting(store, KEY, {}))
-
-
-def set_backup(store: SalonStore, daily: bool, folder: str) -> BackupSetting:
-    """Where and whether; a folder that cannot be written is refused."""
-    if folder.strip():
-        _writable(folder.strip())
-    now = setting_of(store)
-    changed = BackupSetting(daily, folder.strip(), now.last if folder.strip() == now.folder else None)
-    keep_setting(store, KEY, asdict(changed))
-    return changed
-
-
-def folder_of(store: SalonStore) -> Path:
-    chosen = setting_of(store).folder
-    return Path(chosen) if chosen else store.folder / "backups"
-
-
 def back_up(store: SalonStore, step: Step) -> dict[str, Any]:
-    """The whole salon as one zip in the backup folder; its name and what it holds."""
+    """The whole salon as one zip in the backup folder; its name and what it holds, what is missing too."""
     name = f"dapwick-{datetime.now():%Y-%m-%d-%H%M%S}.zip"
-    write_backup(store, folder_of(store) / name, step)
-    return manifest_of(folder_of(store) / name)
+    manifest = write_backup(store, folder_of(store) / name, step)
+    tell_setting(store, missing=len(manifest.missing))
+    return manifest_of(folder_of(store) / name) | {"missing": missing_words(store, manifest)}
 
 
 def back_up_daily(store: SalonStore, step: Step = lambda words, share: None) -> bool:
@@ -73,14 +38,34 @@ def back_up_daily(store: SalonStore, step: Step = lambda words, share: None) -> 
         return False
     folder = folder_of(store) / DAILY
     try:
-        write_backup(store, folder / f"dapwick-{day}.zip", step, photos_beside=True)
+        manifest = write_backup(store, folder / f"dapwick-{day}.zip", step, photos_beside=True)
         for old in sorted(folder.glob("dapwick-*.zip"))[:-DAYS_KEPT]:
             old.unlink()
     except (DapwickError, OSError) as error:
-        keep_setting(store, KEY, asdict(setting_of(store)) | {"trouble": str(error)})
+        tell_setting(store, trouble=str(error))
         return False
-    keep_setting(store, KEY, asdict(setting_of(store)) | {"last": day, "trouble": ""})
+    tell_setting(store, last=day, trouble="", missing=len(manifest.missing))
     return True
+
+
+def missing_words(store: SalonStore, manifest: Manifest) -> list[str]:
+    """Photos that a backup could not find, as a stylist knows them."""
+    with store.reading() as session:
+        return [
+            f"{row.visit.dog.name}, {row.visit.created:%Y-%m-%d}: {row.file_name}"
+            for row in queries.photos_named(session, manifest.missing)
+        ]
+
+
+def missing_now(store: SalonStore) -> list[str]:
+    """Photos on record whose file is gone, while the latest backup missed any; told until they are found or let go."""
+    if not setting_of(store).missing:
+        return []
+    with store.reading() as session:
+        gone = [digest for digest in sorted(queries.all_files(session)) if not store.photo_size(digest)]
+    if not gone:
+        tell_setting(store, missing=0)
+    return missing_words(store, Manifest("", {}, False, tuple(gone)))
 
 
 def backups(store: SalonStore) -> list[dict[str, Any]]:
@@ -115,44 +100,26 @@ def backup_path(store: SalonStore, name: str) -> Path:
 
 
 def restore(store: SalonStore, path: Path, step: Step) -> dict[str, Any]:
-    """Put a backup back; what was there can be had again by `undo_restore`. Settings of this machine (where backups
-    go, the passcode) come with the records, as they were."""
-    before = restore_backup(store, path, step)
-    return {"before": before.name, "made": manifest_of(path)["made"]}
+    """Put a backup back; what was there can be had again by `undo_restore`. Where backups go, the passcode and who
+    was let in by it stay as they are on this machine."""
+    done = restore_backup(store, path, step, look_over)
+    manifest = Manifest("", {}, False, done.missing)
+    return {
+        "before": done.before.name if done.before else "",
+        "made": manifest_of(path)["made"],
+        "missing": missing_words(store, manifest),
+    }
 
 
 def undo_restore(store: SalonStore) -> str:
     """Records as they were before the last restore; done twice it is taken back. Returns the moment they are of."""
-    kept = store.kept_before()
-    if not kept:
-        raise BadInput("nothing to take back", expected="a restore before", got="none", where="backup")
-    now = before_restore(store)
-    copy_database(store.database, now)
-    store.take_over(kept[0])
-    os.remove(kept[0])
-    return kept[0].stem.removeprefix("before-restore-")
+    return undone(store, look_over)
 
 
 def sweep_unfinished(store: SalonStore) -> None:
     """Remove what a stop in the middle of a backup left; at the start of a server only."""
     for folder in (folder_of(store), folder_of(store) / DAILY, folder_of(store) / DAILY / PHOTOS):
         sweep_coming(folder)
-
-
-def _writable(folder: str) -> None:
-    path = Path(folder)
-    probe = path / ".dapwick-write-test"
-    try:
-        if not path.is_absolute():
-            raise OSError("not a whole path")
-        path.mkdir(parents=True, exist_ok=True)
-        probe.write_bytes(b"")
-        probe.unlink()
-    except (OSError, ValueError) as error:
-        raise BadInput(
-            "the backup's folder", expected="a whole path to a folder that can be written",
-            got=f"{folder[:60]} ({getattr(error, 'strerror', None) or error})", where="backup",
-        ) from error  # fmt: skip
 
 
 class DailyBackup:
@@ -176,5 +143,9 @@ class DailyBackup:
             pass
 
     def _tried(self) -> bool:
-        self._work(self._store)
+        try:
+            self._work(self._store)
+        except DapwickError:
+            # Records that are moved away or held by another program: it is due again at the next look.
+            return True
         return True

@@ -17,6 +17,7 @@ from dapwick.records.store import SalonStore
 USUAL_MINUTES: Final = 90
 LEAST_MINUTES, MOST_MINUTES = 10, 600
 LONGEST_WORDS: Final = 200
+FIRST_YEAR, LAST_YEAR = 2000, 2100
 CLOCK: Final = re.compile(r"([01]\d|2[0-3]):[0-5]\d")
 
 
@@ -43,11 +44,14 @@ def today() -> str:
 
 def checked_day(day: str) -> str:
     try:
-        return date.fromisoformat(day).isoformat()
+        found = date.fromisoformat(day)
     except ValueError as error:
         raise BadInput(
             "day", expected="a day, YYYY-MM-DD", got=day[:20] or "nothing", where="booking"
         ) from error
+    if not FIRST_YEAR <= found.year <= LAST_YEAR:
+        raise BadInput("day", expected=f"{FIRST_YEAR} to {LAST_YEAR}", got=day[:20], where="booking")
+    return found.isoformat()
 
 
 def book(

@@ -7,8 +7,13 @@ from typing import Annotated, Any
 
 from pydantic import BaseModel, ConfigDict, Field
 
+from dapwick.core.errors import BadInput
+from dapwick.core.head.stand import STAND_FACTOR
 from dapwick.core.marks import View
+from dapwick.core.outlines.variant import read_variant
+from dapwick.core.plan.handling import checked_traits
 from dapwick.core.prior import Carriage, Muzzle
+from dapwick.service.bones import unpacked
 from dapwick.service.headfile import HandMeasureEntry, Line, MarkEntry, ProbeEntry, State, WishesEntry
 
 Hash = Annotated[str, Field(pattern="^[0-9a-f]{64}$")]
@@ -67,6 +72,7 @@ class CutDocument(_Kept):
     inputs_hash: str = Field(max_length=64)
     stylist: str = Field(max_length=40)
     started: datetime
+    made: datetime | None = None
     ended: datetime | None = None
     stopped_after: str | None = None
     steps: list[StepDocument] = []
@@ -114,3 +120,16 @@ def check_visit(visit: VisitDocument) -> None:
     for probe in visit.coat_probes:
         ProbeEntry.model_validate(probe)
     WishesEntry.model_validate(visit.wishes)
+
+
+def check_dog(document: DogDocument) -> None:
+    """What the types of a dog's document do not say: coats, handling, measured heads, marks, readings, wishes."""
+    for visit in document.visits:
+        check_visit(visit)
+        if visit.bone:
+            unpacked(visit.bone)
+    if document.coat not in STAND_FACTOR:
+        raise BadInput("unknown coat", expected=", ".join(STAND_FACTOR), got=document.coat[:20], where="dog")
+    checked_traits(document.traits)
+    for variant in document.variants.values():
+        read_variant(variant)

@@ -11,9 +11,6 @@ from pydantic import ValidationError
 from sqlalchemy.orm import Session
 
 from dapwick.core.errors import BadInput
-from dapwick.core.head.stand import STAND_FACTOR
-from dapwick.core.outlines.variant import read_variant
-from dapwick.core.plan.handling import checked_traits
 from dapwick.exports.bundle import read_bundle, write_bundle
 from dapwick.records import queries
 from dapwick.records.models import (
@@ -26,10 +23,10 @@ from dapwick.records.models import (
     VisitRow,
 )
 from dapwick.records.store import SalonStore
-from dapwick.service.bones import unpacked
-from dapwick.service.bundle_documents import DogDocument, VisitDocument, check_visit
+from dapwick.service.bundle_documents import DogDocument, VisitDocument, check_dog
 from dapwick.service.cards import DogCard, card_of
 from dapwick.service.headfile import bad_field
+from dapwick.service.heavy import HEAVY
 from dapwick.service.photos import marks_of
 from dapwick.service.variants import OWN
 from dapwick.vision.photo import LARGEST_BYTES, read_photo
@@ -52,7 +49,7 @@ def bundle_of(store: SalonStore, dog_id: int) -> bytes:
                 )
         names = {p.content_hash: photo_name(p) for visit in row.visits for p in visit.photos}
         head = head_document(row.visits[-1], names)
-    photos = {name: store.photo_path(digest).read_bytes() for digest, name in names.items()}
+    photos = {name: store.photo_bytes(digest) for digest, name in names.items()}
     return write_bundle({DOG: document, HEAD: head}, photos)
 
 
@@ -119,10 +116,8 @@ def _document(files: dict[str, bytes], name: str) -> DogDocument:
         raise BadInput("nothing of a dog in it", expected=DOG, got=", ".join(sorted(files))[:60], where=name)
     try:
         document = DogDocument.model_validate_json(files[DOG])
+        check_dog(document)
         for visit in document.visits:
-            check_visit(visit)
-            if visit.bone:
-                unpacked(visit.bone)
             visit_row(visit, {})
     except ValidationError as error:
         raise bad_field(error, f"{name}: {DOG}") from error
@@ -135,13 +130,6 @@ def _document(files: dict[str, bytes], name: str) -> DogDocument:
             got=str(error)[:60],
             where=f"{name}: {DOG}",
         ) from error
-    if document.coat not in STAND_FACTOR:
-        raise BadInput(
-            "unknown coat", expected=", ".join(STAND_FACTOR), got=document.coat[:20], where=f"{name}: {DOG}"
-        )
-    checked_traits(document.traits)
-    for variant in document.variants.values():
-        read_variant(variant)
     return document
 
 
@@ -162,7 +150,8 @@ def _photos(document: DogDocument, files: dict[str, bytes], name: str) -> dict[s
                 got=str(len(by_hash[digest])),
                 where=name,
             )
-        read_photo(by_hash[digest], f"{name}: {digest[:12]}")
+        with HEAVY.turn():
+            read_photo(by_hash[digest], f"{name}: {digest[:12]}")
     return {digest: by_hash[digest] for digest in sorted(wanted)}
 
 

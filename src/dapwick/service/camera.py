@@ -12,6 +12,7 @@ from dapwick.core.marks import VIEWS, View
 from dapwick.core.observations import HeadInput
 from dapwick.core.problem import Tolerances
 from dapwick.core.solve import HeadSolution, solve_head
+from dapwick.service.heavy import heavy
 from dapwick.service.looking import guessed_photo
 from dapwick.vision.guess import Guess, NoGuess, guess_marks
 from dapwick.vision.photo import Pixels, read_photo
@@ -54,6 +55,7 @@ class Guidance:
         return self.found and all(a.fine for a in self.advice)
 
 
+@heavy
 def guide_frame(data: bytes, view: str) -> Guidance:
     """The guide for one frame (an image file) while the camera is pointed for a view."""
     if view not in VIEWS:

@@ -24,9 +24,10 @@ ENOUGH_MARKS: Final = 8
 
 @dataclass(frozen=True)
 class PhotoCard:
-    """versions: of its marks, its edge and its place among the slots."""
+    """picture: the hash its picture is shown under; versions: of its marks, its edge and its place among the slots."""
 
     id: int
+    picture: str
     view: str
     state: str
     file_name: str
@@ -45,11 +46,11 @@ class PhotoCard:
 
 @dataclass(frozen=True)
 class VisitCard:
-    """One visit in the dog's strip; photo_id: the picture to show for it, bone: it measured the head."""
+    """One visit in the dog's strip; picture: the one to show for it, bone: it measured the head."""
 
     id: int
     day: str
-    photo_id: int | None
+    picture: str | None
     photos: int
     bone: bool
     outline: str | None
@@ -122,8 +123,13 @@ def card_of(row: DogRow) -> DogCard:
         stale,
         saved_card(visit.outlines[-1]) if visit.outlines else None,
         row.removed is not None,
-        {part: version_of(content) for part, content in parts_of(visit).items()},
+        versions_of(visit),
     )
+
+
+def versions_of(visit: VisitRow) -> dict[str, str]:
+    """The version of each part of a visit and its dog as it is now."""
+    return {part: version_of(content, visit.dog.uid) for part, content in parts_of(visit).items()}
 
 
 def parts_of(visit: VisitRow) -> dict[str, Any]:
@@ -151,7 +157,7 @@ def kept_setting_of(row: OutlineRow) -> list[Any]:
 def version_now(store: SalonStore, dog_id: int, part: str) -> str:
     """The version of one part as it is now."""
     with store.reading() as session:
-        return version_of(parts_of(queries.visit_today(session, dog_id))[part])
+        return versions_of(queries.visit_today(session, dog_id))[part]
 
 
 def stale_of(visit: VisitRow) -> dict[str, list[str]]:
@@ -164,7 +170,7 @@ def stale_of(visit: VisitRow) -> dict[str, list[str]]:
     if changed:
         found["outline"] = list(changed)
     cut = visit.cuts[-1] if visit.cuts else None
-    if cut and cut.ended is None and kept.saved > cut.started:
+    if cut and cut.ended is None and kept.saved > (cut.made or cut.started):
         found["cut"] = ["the outline"]
     elif changed and cut and cut.ended is None:
         found["cut"] = list(changed)
@@ -207,16 +213,16 @@ def visit_cards(session: Session, row: DogRow, measured: Sequence[int]) -> tuple
     )
 
 
-def _shown_photos(session: Session, row: DogRow) -> dict[int, tuple[int, int]]:
-    """By visit: the photo to show for it and how many there are."""
-    columns = select(PhotoRow.visit_id, PhotoRow.id, PhotoRow.view).join(VisitRow)
+def _shown_photos(session: Session, row: DogRow) -> dict[int, tuple[str, int]]:
+    """By visit: the picture to show for it and how many photos there are."""
+    columns = select(PhotoRow.visit_id, PhotoRow.content_hash, PhotoRow.view).join(VisitRow)
     there = (VisitRow.dog_id == row.id, PhotoRow.removed.is_(None), PhotoRow.spare.is_(False))
-    found: dict[int, tuple[int, int]] = {}
+    found: dict[int, tuple[str, int]] = {}
     fronts = set()
-    for visit_id, photo_id, view in session.execute(columns.where(*there).order_by(PhotoRow.id)):
-        shown, count = found.get(visit_id, (photo_id, 0))
+    for visit_id, picture, view in session.execute(columns.where(*there).order_by(PhotoRow.id)):
+        shown, count = found.get(visit_id, (picture, 0))
         if view == "front" and visit_id not in fronts:
-            shown = photo_id
+            shown = picture
             fronts.add(visit_id)
         found[visit_id] = (shown, count + 1)
     return found
@@ -227,6 +233,7 @@ def photo_card(p: PhotoRow) -> PhotoCard:
     seen = p.looked or {}
     return PhotoCard(
         id=p.id,
+        picture=p.content_hash,
         view=p.view,
         state=p.state,
         file_name=p.file_name,
@@ -241,9 +248,9 @@ def photo_card(p: PhotoRow) -> PhotoCard:
         card_markers=(seen.get("card") or {}).get("markers", 0),
         findings=tuple(seen.get("findings", ())),
         versions={
-            "marks": version_of(p.marks),
-            "edge": version_of(p.coat_edge),
-            "slot": version_of(slot_of(p)),
+            "marks": version_of(p.marks, p.content_hash),
+            "edge": version_of(p.coat_edge, p.content_hash),
+            "slot": version_of(slot_of(p), p.content_hash),
         },
     )
 

@@ -17,12 +17,16 @@ from dapwick.core.plan.sheet import VERSION, cut_sheet
 from dapwick.records import queries
 from dapwick.records.models import CutRow, CutStepRow, VisitRow, now
 from dapwick.records.store import SalonStore
+from dapwick.service.cards import DogCard, card_of
 from dapwick.service.cut_drawing import drawn
 from dapwick.service.cutsheet import drawn_document, sheet_document
 from dapwick.service.dogs import check_part
+from dapwick.service.heavy import heavy
 from dapwick.service.kept import Kept, hash_of
 from dapwick.service.kit import kit_document, kit_of, stylist_named
 from dapwick.service.planner import Asked, Planner
+from dapwick.service.slow_write import compute_then_write
+from dapwick.service.versions import check_base, version_of
 
 STATES: Final = ("done", "skipped", "open")
 REDNESS: Final = "redness"
@@ -57,7 +61,7 @@ class Entry:
 @dataclass(frozen=True)
 class CutNow:
     """Where a visit's cut stands. sheet: None with the reason while there is none; stale: what it was made from
-    has changed since it began; log by step id; id: of the cut that has begun."""
+    has changed since it began; log by step id; id and version: of the cut that has begun."""
 
     sheet: dict[str, Any] | None
     reason: str
@@ -68,6 +72,7 @@ class CutNow:
     stale: bool = False
     log: dict[str, Entry] = field(default_factory=dict)
     id: int | None = None
+    version: str | None = None
 
 
 @dataclass(frozen=True)
@@ -110,7 +115,7 @@ class Cutting:
         return self.now(dog_id)
 
     def _begin(self, dog_id: int, again: bool = False) -> None:
-        with self.store.session() as session:
+        with self.store.reading() as session:
             if _begun(queries.visit_today(session, dog_id)) and not again:
                 return
         if not visit_has_outline(self.store, dog_id):
@@ -118,26 +123,36 @@ class Cutting:
                 "nothing to cut yet", expected="an outline that was kept", got="none", where="cut",
                 remedy="Choose an outline and keep it.",
             )  # fmt: skip
-        made = self._asked(dog_id)
-        sheet = self._sheet(dog_id, made)
-        with self.store.session() as session:
+
+        def compute() -> tuple[str, dict[str, Any]]:
+            made = self._asked(dog_id)
+            return made.key, self._sheet(dog_id, made)
+
+        def write(session: Session, made: tuple[str, dict[str, Any]]) -> None:
+            key, sheet = made
             visit = queries.visit_today(session, dog_id)
             begun = _begun(visit)
             # Two tablets begin at once, or one asks twice: whoever comes second goes on with the first one's cut.
-            if begun and (not again or begun.inputs_hash == made.key):
+            if begun and (not again or begun.inputs_hash == key):
                 return
-            cut = CutRow(sheet=sheet, inputs_hash=made.key, stylist=sheet["stylist"]["name"])
+            cut = CutRow(sheet=sheet, inputs_hash=key, stylist=sheet["stylist"]["name"])
             if begun:
                 # Hair that is cut stays cut, whatever the new sheet says of the rest.
                 cut.started = begun.started
                 _carry(begun, cut)
             visit.cuts.append(cut)
 
-    def record(self, dog_id: int, entry: Entry) -> None:
-        """Keep what was done in a step; the last word on a step counts. A cut that nobody began, begins."""
+        # A sheet is kept with what it was made from, or made anew.
+        compute_then_write(self.store, compute, lambda _, made: self._asked(dog_id).key == made[0], write)
+
+    def record(self, dog_id: int, entry: Entry, base: str | None = None) -> None:
+        """Keep what was done in a step; the last word on a step counts. A cut that nobody began, begins. base: the
+        version of the cut it was said of."""
         self._begin(dog_id)
         with self.store.session() as session:
             cut = _open_cut(queries.visit_today(session, dog_id))
+            uid = cut.visit.dog.uid
+            check_base(f"The cut of {cut.visit.dog.name}", cut_id_of(cut), None, base, uid)
             step = _checked(cut, entry)
             row = next((r for r in cut.steps if r.step == entry.step), None)
             if entry.state == "open":
@@ -195,6 +210,7 @@ class Cutting:
         timed = hash_of([asked.key, learned.pace, dict(learned.by_rule)])
         return self._sheets.get(timed) or self._sheets.put(timed, self._made(dog_id, asked, learned))
 
+    @heavy
     def _made(self, dog_id: int, asked: _Asked, learned: Learned) -> dict[str, Any]:
         plan = self.planner.plan(dog_id, asked.outline).plan
         case = case_of(
@@ -216,15 +232,16 @@ def visit_has_outline(store: SalonStore, dog_id: int) -> bool:
         return bool(queries.visit_today(session, dog_id).outlines)
 
 
-def set_traits(store: SalonStore, dog_id: int, codes: list[str], base: str | None = None) -> None:
+def set_traits(store: SalonStore, dog_id: int, codes: list[str], base: str | None = None) -> DogCard:
     """What the dog minds and how it is; it comes back at the next visit."""
     with store.session() as session:
         row, traits = queries.dog(session, dog_id), list(checked_traits(codes))
         check_part(row, "traits", traits, base)
         row.traits = traits
+        return card_of(row)
 
 
-def set_stylist(store: SalonStore, dog_id: int, name: str, base: str | None = None) -> None:
+def set_stylist(store: SalonStore, dog_id: int, name: str, base: str | None = None) -> DogCard:
     """Who cuts this visit."""
     with store.session() as session:
         _, stylists = kit_of(session)
@@ -236,6 +253,7 @@ def set_stylist(store: SalonStore, dog_id: int, name: str, base: str | None = No
         visit = queries.visit_today(session, dog_id)
         check_part(visit.dog, "stylist", [visit.id, name], base)
         visit.stylist = name
+        return card_of(visit.dog)
 
 
 def _stylist(session: Session, visit: VisitRow) -> tuple[Stylist, Kit, tuple[Stylist, ...]]:
@@ -255,10 +273,16 @@ def _carry(before: CutRow, cut: CutRow) -> None:
     cut.steps = [row for row in before.steps if row.step in known]
 
 
+def cut_id_of(cut: CutRow) -> list[Any]:
+    """Which cut it is, whichever of its sheets is in use."""
+    return [cut.visit_id, cut.started.isoformat()]
+
+
 def _as_begun(cut: CutRow, key: str) -> CutNow:
     log = {row.step: _entry(row) for row in cut.steps}
     stale = cut.inputs_hash != key
-    return CutNow(cut.sheet, "", cut.stylist, cut.started, cut.ended, cut.stopped_after, stale, log, cut.id)
+    return CutNow(cut.sheet, "", cut.stylist, cut.started, cut.ended, cut.stopped_after, stale, log, cut.id,
+                  version_of(cut_id_of(cut), cut.visit.dog.uid))  # fmt: skip
 
 
 def _open_cut(visit: VisitRow) -> CutRow:

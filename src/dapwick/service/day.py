@@ -41,7 +41,7 @@ class Due:
     name: str
     breed: str
     coat: str
-    photo_id: int | None
+    picture: str | None
     begun: bool
     ended: bool
     stages: dict[str, str]

@@ -23,6 +23,7 @@ from dapwick.service.versions import check_base
 FOUND_AT_ONCE: Final = 30
 LONGEST_WORDS: Final = 1000
 LONGEST_NOTE: Final = 400
+FIRST_BORN, LAST_BORN = 1980, 2100
 
 
 @dataclass(frozen=True)
@@ -34,7 +35,7 @@ class Brief:
     breed: str
     coat: str
     last_visit: str | None
-    photo_id: int | None
+    picture: str | None
 
 
 def one_dog(store: SalonStore, dog_id: int) -> DogCard:
@@ -87,9 +88,11 @@ def checked_about(name: str, coat: str, breed: str, born: str | None) -> dict[st
         raise BadInput("unknown coat", expected=", ".join(STAND_FACTOR), got=coat, where="coat")
     if born:
         try:
-            date.fromisoformat(born)
+            year = date.fromisoformat(born).year
         except ValueError as error:
             raise BadInput("birthday", expected="a day, YYYY-MM-DD", got=born[:20], where="born") from error
+        if not FIRST_BORN <= year <= LAST_BORN:
+            raise BadInput("birthday", expected=f"{FIRST_BORN} to {LAST_BORN}", got=born[:20], where="born")
     return {"name": name, "coat": coat, "breed": breed.strip(), "born": born or None}
 
 
@@ -118,25 +121,27 @@ def set_head_kind(store: SalonStore, dog_id: int, muzzle: str, ears: str, base: 
 
 def set_hand_measures(
     store: SalonStore, dog_id: int, measures: list[dict[str, Any]], base: str | None = None
-) -> None:
+) -> DogCard:
     with store.session() as session:
         visit = queries.visit_today(session, dog_id)
         check_part(visit.dog, "hand_measures", [visit.id, measures], base)
         visit.hand_measures = measures
+        return card_of(visit.dog)
 
 
 def set_coat_probes(
     store: SalonStore, dog_id: int, probes: list[dict[str, Any]], base: str | None = None
-) -> None:
+) -> DogCard:
     with store.session() as session:
         visit = queries.visit_today(session, dog_id)
         check_part(visit.dog, "coat_probes", [visit.id, probes], base)
         visit.coat_probes = probes
+        return card_of(visit.dog)
 
 
 def set_wishes(
     store: SalonStore, dog_id: int, wishes: Wishes, owner_words: str | None = None, base: str | None = None
-) -> None:
+) -> DogCard:
     """What the owner asked for, and in which words; None leaves the words as they are."""
     if owner_words is not None and len(owner_words) > LONGEST_WORDS:
         raise _too_long("the owner's words", LONGEST_WORDS, owner_words)
@@ -145,6 +150,7 @@ def set_wishes(
         said = visit.owner_words if owner_words is None else owner_words
         check_part(visit.dog, "wishes", [visit.id, asdict(wishes), said], base)
         visit.wishes, visit.owner_words = asdict(wishes), said
+        return card_of(visit.dog)
 
 
 def set_next_note(store: SalonStore, dog_id: int, note: str, base: str | None = None) -> DogCard:
@@ -160,7 +166,7 @@ def set_next_note(store: SalonStore, dog_id: int, note: str, base: str | None = 
 
 def check_part(row: DogRow, part: str, wanted: Any, base: str | None) -> None:
     """Refuse a change of a part that was made on top of something that has changed since."""
-    check_base(f"{PART_WORDS[part]} of {row.name}", parts_of(row.visits[-1])[part], wanted, base)
+    check_base(f"{PART_WORDS[part]} of {row.name}", parts_of(row.visits[-1])[part], wanted, base, row.uid)
 
 
 PART_WORDS: Final = {

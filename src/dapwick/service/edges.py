@@ -14,10 +14,12 @@ from dapwick.records import queries
 from dapwick.records.models import PhotoRow
 from dapwick.records.store import SalonStore
 from dapwick.service.given import given_of
+from dapwick.service.heavy import HEAVY, heavy
 from dapwick.service.looking import Step, look_at, stored
-from dapwick.service.photos import marks_of, slot_name
+from dapwick.service.photos import marks_of, screen_bytes, slot_name
+from dapwick.service.slow_write import compute_then_write
 from dapwick.service.study import edge_seeds
-from dapwick.service.versions import check_base
+from dapwick.service.versions import check_base, version_of
 from dapwick.vision.brush import Point, brushed, checked_edge
 from dapwick.vision.photo import read_photo
 
@@ -25,13 +27,19 @@ Line = list[list[float]]
 
 
 def look(store: SalonStore, photo_id: int, step: Step) -> None:
+    """In nobody's hand, so it waits for its turn as long as it takes."""
+    with HEAVY.turn(patient=True):
+        _look(store, photo_id, step)
+
+
+def _look(store: SalonStore, photo_id: int, step: Step) -> None:
     """Look at one photo and keep what was seen; an edge that is there already stays as it is."""
-    with store.session() as session:
+    with store.reading() as session:
         row = queries.photo(session, photo_id)
         digest, name, view, state = row.content_hash, slot_name(row), row.view, row.state
         size, focal = (row.width_px, row.height_px), row.focal_px
         seeds = _seeds(row)
-    screen = read_photo(store.screen_path(digest).read_bytes(), name)
+    screen = read_photo(screen_bytes(store, digest, name), name)
     seen = look_at(screen.rgb, name, view, size, focal, step, seeds)  # type: ignore[arg-type]
     with store.session() as session:
         row = queries.photo(session, photo_id)
@@ -61,24 +69,31 @@ def unlooked(store: SalonStore, dog_id: int) -> list[int]:
         return [p.id for p in visit.photos if p.removed is None and p.looked is None]
 
 
-def edge_of(store: SalonStore, photo_id: int) -> Line | None:
+def edge_of(store: SalonStore, photo_id: int) -> tuple[Line | None, str]:
+    """A photo's edge and its version."""
     with store.reading() as session:
-        return queries.photo(session, photo_id).coat_edge
+        row = queries.photo(session, photo_id)
+        return row.coat_edge, version_of(row.coat_edge, row.content_hash)
 
 
-def set_edge(store: SalonStore, photo_id: int, line: Sequence[Point], base: str | None = None) -> Line:
-    """Keep an edge drawn by hand."""
+def set_edge(
+    store: SalonStore, photo_id: int, line: Sequence[Point], base: str | None = None
+) -> tuple[Line, str]:
+    """Keep an edge drawn by hand; returns it with its version."""
     with store.session() as session:
         row = queries.photo(session, photo_id)
         checked = checked_edge(line, row.width_px, row.height_px)
-        check_base(f"The edge on {slot_name(row)}", row.coat_edge, np.round(checked, 1).tolist(), base)
+        wanted = np.round(checked, 1).tolist()
+        check_base(f"The edge on {slot_name(row)}", row.coat_edge, wanted, base, row.content_hash)
         return _kept(row, checked)
 
 
+@heavy
 def brush_edge(
     store: SalonStore, photo_id: int, stroke: Sequence[Point], radius_px: float, add: bool
-) -> Line:
-    """Add to the dog, or take away from it, along a stroke."""
+) -> tuple[Line, str]:
+    """Add to the dog, or take away from it, along a stroke; returns the edge with its version. Worked out beside the
+    records; where the edge has changed meanwhile, on top of that change."""
     path = np.asarray(stroke, dtype=float).reshape(-1, 2) if len(stroke) else np.zeros((0, 2))
     if not len(path) or not np.isfinite(path).all() or not radius_px > 0:
         raise BadInput(
@@ -86,10 +101,20 @@ def brush_edge(
             expected="points and a radius above 0 px",
             got=f"{len(path)} points, {radius_px:g} px",
         )
-    with store.session() as session:
-        row = queries.photo(session, photo_id)
-        line = np.asarray(row.coat_edge, dtype=float) if row.coat_edge else None
-        return _kept(row, brushed(line, path, radius_px, add, row.width_px, row.height_px))
+
+    def compute() -> tuple[Line | None, Array]:
+        with store.reading() as session:
+            row = queries.photo(session, photo_id)
+            was, size = row.coat_edge, (row.width_px, row.height_px)
+        line = np.asarray(was, dtype=float) if was else None
+        return was, brushed(line, path, radius_px, add, *size)
+
+    return compute_then_write(
+        store,
+        compute,
+        lambda session, made: queries.photo(session, photo_id).coat_edge == made[0],
+        lambda session, made: _kept(queries.photo(session, photo_id), made[1]),
+    )
 
 
 def forget_edge(store: SalonStore, photo_id: int) -> None:
@@ -99,6 +124,6 @@ def forget_edge(store: SalonStore, photo_id: int) -> None:
         row.coat_edge, row.edge_by_hand = None, False
 
 
-def _kept(row: PhotoRow, line: Array) -> Line:
+def _kept(row: PhotoRow, line: Array) -> tuple[Line, str]:
     row.coat_edge, row.edge_by_hand = np.round(line, 1).tolist(), True
-    return row.coat_edge
+    return row.coat_edge, version_of(row.coat_edge, row.content_hash)

@@ -7,13 +7,16 @@ from dataclasses import dataclass
 from statistics import fmean
 from typing import Any, Final
 
+from sqlalchemy.orm import Session
+
 from dapwick.core.measures import NORMAL_95, RULES, measures_of
 from dapwick.core.solve import HeadSolution, solve_head
 from dapwick.records import queries
-from dapwick.records.models import OutlineRow, VisitRow
+from dapwick.records.models import DogRow, OutlineRow, VisitRow
 from dapwick.records.store import SalonStore
 from dapwick.service.cards import local_day
 from dapwick.service.given import given_of
+from dapwick.service.heavy import HEAVY
 
 FOLLOWED: Final = ("skull_width", "skull_length", "muzzle_length", "eye_span_outer", "ear_span")
 """Measures worth following from visit to visit."""
@@ -72,17 +75,22 @@ class History:
 def history_of(store: SalonStore, dog_id: int) -> History:
     with store.reading() as session:
         dog = queries.dog(session, dog_id)
-        minutes = queries.cut_minutes_by_visit(session, dog_id)
-        notes = queries.cut_notes_by_visit(session, dog_id)
-        drawn = [v.id for v in dog.visits if v.outlines][-DRAWN:]
-        visits = [_then(v, minutes.get(v.id), tuple(notes.get(v.id, ())), v.id in drawn) for v in dog.visits]
-        last = dog.visits[-1]
-        given = given_of(last)
+        visits = visits_then(session, dog)
+        given = given_of(dog.visits[-1])
     if not visits[-1].measures:
-        head = solve_head(given)
+        with HEAVY.turn():
+            head = solve_head(given)
         if isinstance(head, HeadSolution):
             visits[-1] = VisitThen(**{**vars(visits[-1]), "measures": _measured(head)})
     return History(tuple(visits))
+
+
+def visits_then(session: Session, dog: DogRow) -> list[VisitThen]:
+    """Every visit as it was kept, oldest first."""
+    minutes = queries.cut_minutes_by_visit(session, dog.id)
+    notes = queries.cut_notes_by_visit(session, dog.id)
+    drawn = [v.id for v in dog.visits if v.outlines][-DRAWN:]
+    return [_then(v, minutes.get(v.id), tuple(notes.get(v.id, ())), v.id in drawn) for v in dog.visits]
 
 
 def _then(visit: VisitRow, minutes: float | None, notes: tuple[str, ...], drawn: bool) -> VisitThen:

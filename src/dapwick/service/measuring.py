@@ -20,6 +20,7 @@ from dapwick.records import queries
 from dapwick.records.store import SalonStore
 from dapwick.service.bands import bands_of
 from dapwick.service.given import given_of
+from dapwick.service.heavy import heavy
 from dapwick.service.looking import guessed_marks
 from dapwick.service.photos import slot_name
 from dapwick.vision.guess import GuessedMark
@@ -47,6 +48,7 @@ class Measured:
     unevenness: tuple[Unevenness, ...] = ()
 
 
+@heavy
 def measure_visit(store: SalonStore, dog_id: int) -> Measured:
     with store.reading() as session:
         visit = queries.visit_today(session, dog_id)

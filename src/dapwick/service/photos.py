@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import re
+import sqlite3
 from collections.abc import Mapping
 from typing import Any, Final
 
@@ -12,10 +13,12 @@ from dapwick.core.observations import PhotoMarks, PlacedMark
 from dapwick.records import queries
 from dapwick.records.backup import photo_hashes
 from dapwick.records.models import PhotoRow, VisitRow, now
+from dapwick.records.photo_files import YOUNG_S, checked_hash
 from dapwick.records.store import SalonStore
 from dapwick.service.cards import PhotoCard, photo_card, slot_of
+from dapwick.service.heavy import HEAVY
 from dapwick.service.looking import card_of
-from dapwick.service.versions import check_base
+from dapwick.service.versions import check_base, version_of
 from dapwick.vision.guess import NoGuess, guess_marks
 from dapwick.vision.photo import Photo, read_photo, screen_jpeg, screen_sized
 
@@ -39,13 +42,15 @@ def add_photo(
         raise BadInput("unknown view", expected=", ".join(VIEWS), got=view, where=file_name)
     if state not in (*STATES, GUESS):
         raise BadInput("unknown state", expected=", ".join(STATES), got=state, where=file_name)
-    photo = read_photo(data, file_name)
     guessing = GUESS in (view, state)
-    if guessing:
-        view, state = _guessed_slot(photo, file_name, view, state)
+    with HEAVY.turn():
+        photo = read_photo(data, file_name)
+        if guessing:
+            view, state = _guessed_slot(photo, file_name, view, state)
+        small = screen_jpeg(photo)
     digest = store.keep_photo(data)
     try:
-        store.keep_screen_copy(digest, screen_jpeg(photo))
+        store.keep_screen_copy(digest, small)
         with store.session() as session:
             visit = queries.visit_today(session, dog_id)
             # A purge may have taken a file of the same content since it was written.
@@ -113,7 +118,8 @@ def move_photo(
     """Use a photo in another slot, or keep it beside them; what lay in the slot is kept beside."""
     with store.session() as session:
         row = queries.photo(session, photo_id)
-        check_base(f"The place of the photo {row.file_name}", slot_of(row), [view, state, spare, False], base)
+        what, wanted = f"The place of the photo {row.file_name}", [view, state, spare, False]
+        check_base(what, slot_of(row), wanted, base, row.content_hash)
         if (row.view, row.state) != (view, state):
             # What was seen in it was told for the view it lay in.
             row.looked, row.coat_edge, row.edge_by_hand = None, None, False
@@ -140,40 +146,59 @@ def restore_photo(store: SalonStore, photo_id: int) -> PhotoCard:
         return photo_card(row)
 
 
-def sweep_orphans(store: SalonStore) -> list[str]:
+def sweep_orphans(store: SalonStore, young_s: float = YOUNG_S) -> list[str]:
     """Files that a stop in the middle left behind and no record names; at the start of a server only."""
     with store.reading() as session:
         used = queries.all_files(session)
-    for before in store.kept_before():
-        # Records that a restore replaced can still be taken back.
-        used |= set(photo_hashes(before))
-    return store.sweep(used)
+    try:
+        for before in store.kept_before():
+            # Records that a restore replaced can still be taken back.
+            used |= set(photo_hashes(before))
+    except (sqlite3.Error, BadInput):
+        # What they name cannot be told: nothing is swept, and the salon opens all the same.
+        return []
+    return store.sweep(used, young_s)
 
 
-def screen_copy(store: SalonStore, photo_id: int) -> bytes:
-    """A photo as screens show it; made anew where it came by a bundle or a backup, which hold originals alone."""
+def picture(store: SalonStore, digest: str) -> bytes:
+    """A photo as screens show it, by its content: an address that never comes to mean another picture. Photos that
+    were removed, and those of removed dogs, are shown to nobody."""
     with store.reading() as session:
-        row = queries.photo(session, photo_id)
-        digest, name = row.content_hash, row.file_name
+        name = queries.picture_is_shown(session, checked_hash(digest))
+    if name is None:
+        raise NotFound("picture", f"{digest[:12]}…")
+    return screen_bytes(store, digest, name)
+
+
+def screen_bytes(store: SalonStore, digest: str, name: str) -> bytes:
+    """The screen copy; made anew where the photo came by a bundle or a backup, which hold originals alone."""
     if not store.screen_path(digest).exists():
-        keep_screen_copy(store, digest, store.photo_path(digest).read_bytes(), name)
+        keep_screen_copy(store, digest, store.photo_bytes(digest), name)
     return store.screen_path(digest).read_bytes()
 
 
+def check_photo(store: SalonStore, photo_id: int) -> None:
+    """That there is such a photo."""
+    with store.reading() as session:
+        queries.photo(session, photo_id)
+
+
 def keep_screen_copy(store: SalonStore, digest: str, data: bytes, name: str) -> None:
-    store.keep_screen_copy(digest, screen_jpeg(read_photo(data, name)))
+    with HEAVY.turn():
+        small = screen_jpeg(read_photo(data, name))
+    store.keep_screen_copy(digest, small)
 
 
 def set_marks(
     store: SalonStore, photo_id: int, marks: dict[str, dict[str, Any]], base: str | None = None
-) -> int:
-    """Replace a photo's marks; returns the dog's id. Bad marks are refused before anything changes."""
+) -> tuple[int, str]:
+    """Replace a photo's marks; returns the dog's id and the marks' version. Bad marks are refused first."""
     with store.session() as session:
         row = queries.photo(session, photo_id)
         marks_of(row, marks)
-        check_base(f"The marks on {slot_name(row)}", row.marks, marks, base)
+        check_base(f"The marks on {slot_name(row)}", row.marks, marks, base, row.content_hash)
         row.marks = marks
-        return row.visit.dog_id
+        return row.visit.dog_id, version_of(marks, row.content_hash)
 
 
 def marks_of(row: PhotoRow, marks: dict[str, Any] | None = None) -> PhotoMarks:

@@ -2,32 +2,39 @@
 
 from __future__ import annotations
 
+from collections.abc import Callable
 from typing import Any
+
+from sqlalchemy.orm import Session
 
 from dapwick.core.measures import measures_of
 from dapwick.core.solve import VERSION, HeadSolution, Unsolved, solve_head
 from dapwick.records import queries
-from dapwick.records.models import VisitRow, now
+from dapwick.records.models import DogRow, VisitRow, now
 from dapwick.records.store import SalonStore
 from dapwick.service.bones import packed
 from dapwick.service.bookings import tie_to_book
 from dapwick.service.cards import DogCard, card_of
 from dapwick.service.given import bone_before, given_of
+from dapwick.service.heavy import heavy
+from dapwick.service.rests_on import geometry_hash, rests_on
+from dapwick.service.slow_write import compute_then_write
+
+Measured = tuple[str, HeadSolution | Unsolved]
+"""The head of a visit, with the key of what it was worked out from."""
 
 
 def start_visit(store: SalonStore, dog_id: int) -> DogCard:
     """Open a new visit: the one before keeps the bone it measured, and what it had to say for the next time."""
-    head = _head_of(store, dog_id)
-    with store.session() as session:
+
+    def write(session: Session, made: Measured) -> DogCard:
         dog = queries.dog(session, dog_id)
-        last = dog.visits[-1]
-        close(last, head)
-        visit = VisitRow(note=last.next_note or last.note)
-        dog.visits.append(visit)
-        session.flush()
+        visit = _opened(session, dog, made)
         tie_to_book(session, visit)
         session.flush()
         return card_of(dog)
+
+    return _with_head(store, dog_id, write)
 
 
 def begin_booking(store: SalonStore, booking_id: int) -> DogCard:
@@ -43,26 +50,25 @@ def begin_booking(store: SalonStore, booking_id: int) -> DogCard:
             booked.visit_id = last.id
             last.created = now()
             return card_of(dog)
-    head = _head_of(store, dog_id)
-    with store.session() as session:
+
+    def write(session: Session, made: Measured) -> DogCard:
         booked, dog = queries.booking(session, booking_id), queries.dog(session, dog_id)
         if booked.visit_id is None:
-            last = dog.visits[-1]
-            close(last, head)
-            visit = VisitRow(note=last.next_note or last.note)
-            dog.visits.append(visit)
-            session.flush()
-            booked.visit_id = visit.id
+            booked.visit_id = _opened(session, dog, made).id
         return card_of(dog)
+
+    return _with_head(store, dog_id, write)
 
 
 def end_visit(store: SalonStore, dog_id: int) -> DogCard:
     """The dog goes home; what is written down afterwards still belongs to this visit."""
-    head = _head_of(store, dog_id)
-    with store.session() as session:
+
+    def write(session: Session, made: Measured) -> DogCard:
         dog = queries.dog(session, dog_id)
-        close(dog.visits[-1], head)
+        close(dog.visits[-1], made[1])
         return card_of(dog)
+
+    return _with_head(store, dog_id, write)
 
 
 def reopen_visit(store: SalonStore, dog_id: int) -> DogCard:
@@ -95,8 +101,31 @@ def is_empty(visit: VisitRow) -> bool:
     return not any(has) and not visit.owner_words and visit.ended is None
 
 
-def _head_of(store: SalonStore, dog_id: int) -> HeadSolution | Unsolved:
-    """Worked out beside the records, so that nobody waits for it."""
-    with store.reading() as session:
-        given = given_of(queries.visit_today(session, dog_id))
-    return solve_head(given)
+def _opened(session: Session, dog: DogRow, made: Measured) -> VisitRow:
+    """A new visit; the one before is closed."""
+    last = dog.visits[-1]
+    close(last, made[1])
+    visit = VisitRow(note=last.next_note or last.note)
+    dog.visits.append(visit)
+    session.flush()
+    return visit
+
+
+def _with_head(store: SalonStore, dog_id: int, write: Callable[[Session, Measured], DogCard]) -> DogCard:
+    """A change that keeps the head of the open visit; worked out beside the records, so that nobody waits for it, and
+    kept only as what is marked then."""
+
+    @heavy
+    def compute() -> Measured:
+        with store.reading() as session:
+            visit = queries.visit_today(session, dog_id)
+            key, given = _key(visit), given_of(visit)
+        return key, solve_head(given)
+
+    return compute_then_write(
+        store, compute, lambda session, made: _key(queries.visit_today(session, dog_id)) == made[0], write
+    )
+
+
+def _key(visit: VisitRow) -> str:
+    return f"{visit.id} {geometry_hash(rests_on(visit))}"

@@ -9,12 +9,13 @@ import cv2
 import numpy as np
 from numpy.typing import NDArray
 
-from dapwick.core.arrays import Array
+from dapwick.core.arrays import Array, BoolArray
 from dapwick.core.errors import BadInput
 from dapwick.vision.edge import contour
 
 LONGEST_SIDE_PX: Final = 1600
 FEWEST_POINTS: Final = 3
+FAR_PX: Final = 1e5
 Point = Sequence[float]
 
 
@@ -26,15 +27,13 @@ def brushed(
     Without an edge yet, a stroke that adds begins one. Raises BadInput when nothing of the dog would be
     left, so that a slip cannot lose the edge.
     """
+    radius_px = min(radius_px, max(width_px, height_px) / 2)
     scale = min(1.0, LONGEST_SIDE_PX / max(width_px, height_px))
     mask: NDArray[np.uint8] = np.zeros((round(height_px * scale), round(width_px * scale)), np.uint8)
     if line is not None and len(line) >= FEWEST_POINTS:
         cv2.fillPoly(mask, [np.round(line * scale - 0.5).astype(np.int32)], 1)
-    path = np.round(stroke * scale - 0.5).astype(np.int32)
-    thick = max(1, round(2 * radius_px * scale))
-    cv2.polylines(mask, [path], False, int(add), thick)
-    for x, y in path.tolist():
-        cv2.circle(mask, (x, y), thick // 2, int(add), -1)
+    path = np.round(np.clip(stroke, -FAR_PX, FAR_PX) * scale - 0.5).astype(np.int32)
+    mask[_within(mask.shape[:2], path, max(radius_px * scale, 0.5))] = int(add)
     found = contour(mask) / scale
     if len(found) < FEWEST_POINTS:
         raise BadInput(
@@ -45,6 +44,17 @@ def brushed(
             remedy="Use a smaller brush, or find the edge again.",
         )
     return found
+
+
+def _within(size: tuple[int, ...], path: NDArray[np.int32], radius: float) -> BoolArray:
+    """Pixels within a radius of a path, whatever its radius and however long it is: one distance over all of them."""
+    reach = int(np.ceil(radius)) + 1
+    off: NDArray[np.uint8] = np.ones((size[0] + 2 * reach, size[1] + 2 * reach), np.uint8)
+    cv2.polylines(off, [path + reach], False, 0, 1)
+    if len(path) == 1:
+        cv2.circle(off, tuple((path[0] + reach).tolist()), 0, 0, -1)
+    away = cv2.distanceTransform(off, cv2.DIST_L2, cv2.DIST_MASK_PRECISE)
+    return np.asarray(away[reach : reach + size[0], reach : reach + size[1]] <= radius)
 
 
 def checked_edge(line: Sequence[Point], width_px: int, height_px: int) -> Array:

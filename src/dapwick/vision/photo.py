@@ -15,12 +15,15 @@ from numpy.typing import NDArray
 from PIL import Image, ImageOps, UnidentifiedImageError
 
 from dapwick.core.errors import BadInput
+from dapwick.vision.png import has_all_rows
 
 pillow_heif.register_heif_opener()
 
 FORMATS: Final = ("JPEG", "PNG", "WEBP", "HEIF")
 LARGEST_BYTES: Final = 60 * 1024 * 1024
-LARGEST_PIXELS: Final = 80_000_000
+LARGEST_PIXELS: Final = 64_000_000
+MOST_STRETCHED: Final = 5.0
+"""Longer side over shorter, past which it is no photo of a head."""
 SMALLEST_SIDE_PX: Final = 300
 SCREEN_SIDE_PX: Final = 1600
 FULL_FRAME_WIDTH_MM: Final = 36.0
@@ -63,6 +66,14 @@ def read_photo(data: bytes, name: str) -> Photo:
             where=name,
             remedy="Save it smaller and drop it again.",
         )
+    if max(width, height) > MOST_STRETCHED * min(width, height):
+        raise BadInput(
+            "photo is a strip",
+            expected=f"sides at most {MOST_STRETCHED:g} to 1",
+            got=f"{width} × {height}",
+            where=name,
+            remedy="Use the whole photo, not a cutting of it.",
+        )
     if min(width, height) < SMALLEST_SIDE_PX:
         raise BadInput(
             "photo is too small to measure on",
@@ -71,7 +82,13 @@ def read_photo(data: bytes, name: str) -> Photo:
             where=name,
             remedy="Use the original, not a preview.",
         )
-    exif = image.getexif()
+    if not has_all_rows(data):
+        raise _cut_short(name, "rows are missing")
+    try:
+        exif = image.getexif()
+    except Exception as error:
+        # Whatever damaged EXIF makes its reader raise.
+        raise _cut_short(name, f"its EXIF ({type(error).__name__})") from error
     upright = _decoded(image, name)
     longer = max(upright.size)
     return Photo(np.asarray(upright), *upright.size, str(image.format), _focal_px(exif, longer), _taken(exif))
@@ -119,22 +136,28 @@ def _looks_like(data: bytes) -> str:
 def _decoded(image: Image.Image, name: str) -> Image.Image:
     try:
         return ImageOps.exif_transpose(image).convert("RGB")
-    except (OSError, ValueError, SyntaxError) as error:
-        raise BadInput(
-            "the photo file is cut short or damaged",
-            expected="a whole file",
-            got=str(error),
-            where=name,
-            remedy="Copy it from the camera again.",
-        ) from error
+    except Exception as error:
+        # Decoders raise what they like on a damaged file; whatever it is, this is no photo.
+        raise _cut_short(name, str(error)[:80]) from error
+
+
+def _cut_short(name: str, got: str) -> BadInput:
+    return BadInput(
+        "the photo file is cut short or damaged",
+        expected="a whole file",
+        got=got,
+        where=name,
+        remedy="Copy it from the camera again.",
+    )
 
 
 def _focal_px(exif: Image.Exif, longer_side_px: int) -> float | None:
     """Focal length from its full-frame equivalent, which is told over a frame 36 mm wide."""
-    equivalent = exif.get_ifd(EXIF_IFD).get(EXIF_FOCAL_35)
     try:
+        equivalent = exif.get_ifd(EXIF_IFD).get(EXIF_FOCAL_35)
         mm = float(equivalent) if equivalent else 0.0
-    except (TypeError, ValueError, ZeroDivisionError):
+    except Exception:
+        # A tag that cannot be read is a tag that is not there.
         return None
     return mm / FULL_FRAME_WIDTH_MM * longer_side_px if 5 <= mm <= 2000 else None
 
@@ -144,7 +167,7 @@ def _taken(exif: Image.Exif) -> datetime | None:
         return datetime.strptime(
             str(exif.get_ifd(EXIF_IFD).get(EXIF_TAKEN, "")).strip("\0 "), "%Y:%m:%d %H:%M:%S"
         )
-    except ValueError:
+    except Exception:
         return None
 
 

@@ -240,4 +240,4 @@ export const api = {
     told<unknown>(client.DELETE('/api/outlines/own/{variant_id}', { params: { path: { variant_id } } })),
 }
 
-export const screenUrl = (photo: Pick<Photo, 'id'>) => `/api/photos/${photo.id}/screen`
+export const screenUrl = (photo: Pick<Photo, 'picture'>) => `/api/pictures/${photo.picture}`

@@ -584,15 +584,18 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
-    "/api/photos/{photo_id}/screen": {
+    "/api/pictures/{digest}": {
         parameters: {
             query?: never;
             header?: never;
             path?: never;
             cookie?: never;
         };
-        /** Get Screen Copy */
-        get: operations["get_screen_copy_api_photos__photo_id__screen_get"];
+        /**
+         * Get Picture
+         * @description A photo as screens show it, under the SHA-256 of its original.
+         */
+        get: operations["get_picture_api_pictures__digest__get"];
         put?: never;
         post?: never;
         delete?: never;
@@ -1037,7 +1040,7 @@ export interface paths {
         get?: never;
         /**
          * Put Step
-         * @description What was done in a step; sent again it replaces what was said before.
+         * @description What was done in a step; sent again it replaces what was said before. If-Match names the cut it was said of.
          */
         put: operations["put_step_api_dogs__dog_id__cut_steps__step__put"];
         post?: never;
@@ -1233,6 +1236,26 @@ export interface paths {
         post: operations["post_entrance_api_entrance_post"];
         /** Delete Entrance */
         delete: operations["delete_entrance_api_entrance_delete"];
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/api/entrance/again": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        /**
+         * Post Entrance Again
+         * @description Give the passcode once more: the salon can be run from this tablet for a while.
+         */
+        post: operations["post_entrance_again_api_entrance_again_post"];
+        delete?: never;
         options?: never;
         head?: never;
         patch?: never;
@@ -1461,8 +1484,8 @@ export interface components {
         };
         /**
          * BackupsOut
-         * @description folder: where they lie; last: the day of the latest daily one; undo: moment of the records that the last restore
-         *     replaced.
+         * @description folder: where they lie; last: the day of the latest daily one; missing: photos on record whose file is gone;
+         *     undo: moment of the records that the last restore replaced.
          */
         BackupsOut: {
             /** Daily */
@@ -1473,6 +1496,8 @@ export interface components {
             last: string | null;
             /** Trouble */
             trouble: string;
+            /** Missing */
+            missing: string[];
             /** Backups */
             backups: components["schemas"]["BackupOut"][];
             /** Undo */
@@ -1611,8 +1636,8 @@ export interface components {
             coat: string;
             /** Last Visit */
             last_visit: string | null;
-            /** Photo Id */
-            photo_id: number | null;
+            /** Picture */
+            picture: string | null;
         };
         /** BrushIn */
         BrushIn: {
@@ -1742,10 +1767,15 @@ export interface components {
             /** Longest Mm */
             longest_mm: number;
         };
-        /** CutOut */
+        /**
+         * CutOut
+         * @description version: of the cut that has begun, for the If-Match of its steps.
+         */
         CutOut: {
             /** Id */
             id: number | null;
+            /** Version */
+            version: string | null;
             sheet: components["schemas"]["SheetOut"] | null;
             /** Reason */
             reason: string;
@@ -1870,8 +1900,8 @@ export interface components {
             breed: string;
             /** Coat */
             coat: string;
-            /** Photo Id */
-            photo_id: number | null;
+            /** Picture */
+            picture: string | null;
             /** Begun */
             begun: boolean;
             /** Ended */
@@ -2619,11 +2649,14 @@ export interface components {
         };
         /**
          * PhotoOut
-         * @description looked: the machine has seen it; card_markers: how many of the scale card's markers it saw.
+         * @description picture: the hash its picture is shown under; looked: the machine has seen it;
+         *     card_markers: how many of the scale card's markers it saw.
          */
         PhotoOut: {
             /** Id */
             id: number;
+            /** Picture */
+            picture: string;
             /**
              * View
              * @enum {string}
@@ -3262,8 +3295,8 @@ export interface components {
             id: number;
             /** Day */
             day: string;
-            /** Photo Id */
-            photo_id: number | null;
+            /** Picture */
+            picture: string | null;
             /** Photos */
             photos: number;
             /** Bone */
@@ -5305,12 +5338,12 @@ export interface operations {
             };
         };
     };
-    get_screen_copy_api_photos__photo_id__screen_get: {
+    get_picture_api_pictures__digest__get: {
         parameters: {
             query?: never;
             header?: never;
             path: {
-                photo_id: number;
+                digest: string;
             };
             cookie?: never;
         };
@@ -6676,7 +6709,9 @@ export interface operations {
     put_step_api_dogs__dog_id__cut_steps__step__put: {
         parameters: {
             query?: never;
-            header?: never;
+            header?: {
+                "if-match"?: string | null;
+            };
             path: {
                 dog_id: number;
                 step: string;
@@ -7335,6 +7370,55 @@ export interface operations {
                 content: {
                     "application/json": components["schemas"]["EntranceOut"];
                 };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    post_entrance_again_api_entrance_again_post: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["CodeIn"];
+            };
+        };
+        responses: {
+            /** @description Successful Response */
+            204: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content?: never;
             };
             /** @description Not Found */
             404: {

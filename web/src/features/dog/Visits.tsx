@@ -35,9 +35,9 @@ export function Visits({ dog }: { dog: Dog }) {
             className="flex shrink-0 items-center gap-3 border-r border-rule pr-4"
             data-visit
           >
-            {visit.photo_id ? (
+            {visit.picture ? (
               <img
-                src={screenUrl({ id: visit.photo_id })}
+                src={screenUrl({ picture: visit.picture })}
                 alt=""
                 className="h-16 w-20 rounded-lg object-cover"
                 style={{ opacity: Math.max(0.35, 1 - 0.2 * (last - i)) }}

@@ -35,9 +35,9 @@ export function DueCard({ due, onChange }: { due: Due; onChange: (booking: Booki
           </span>
         )}
       </div>
-      {due.photo_id ? (
+      {due.picture ? (
         <img
-          src={screenUrl({ id: due.photo_id })}
+          src={screenUrl({ picture: due.picture })}
           alt=""
           loading="lazy"
           className="w-32 shrink-0 object-cover portrait:w-24"
