@@ -118,12 +118,12 @@ def test_nothing_is_told_before_the_passcode(network: TestClient) -> None:
         assert "passcode" in answer.json()["message"]
     assert network.post("/api/dogs", json={"name": "A", "coat": "curl"}).status_code == 401
     assert network.get("/").status_code == 200
-    assert network.get("/api/entrance").json() == {"passcode": True, "entered": False}
+    assert network.get("/api/entrance").json() == {"passcode": True, "entered": False, "runs": False}
 
 
 def test_the_passcode_opens_for_this_tablet_alone_and_locks_again(network: TestClient) -> None:
     answer = network.post("/api/entrance", json={"code": CODE})
-    assert answer.json() == {"passcode": True, "entered": True}
+    assert answer.json() == {"passcode": True, "entered": True, "runs": False}
     cookie = answer.headers["set-cookie"].lower()
     assert "httponly" in cookie
     assert "samesite=strict" in cookie

@@ -160,6 +160,57 @@ def test_a_plan_before_its_time_says_so_on_list_and_table(cut: Page) -> None:
     expect(cut.locator("[data-before-time]")).to_have_text(["Full in 2–3 weeks"])
 
 
+def test_a_step_that_the_server_refuses_holds_up_none_behind_it(cut: Page) -> None:
+    ids = start(cut)
+
+    def refuse(route: Route) -> None:
+        route.fulfill(status=422, json={"message": "Such a step is not on the sheet."})
+
+    cut.route(f"**/api/dogs/1/cut/steps/{ids[0]}", refuse)
+    for _ in range(3):
+        cut.keyboard.press("PageDown")
+    expect(cut.get_by_text("One step could not be kept: Such a step is not on the sheet.")).to_be_visible()
+    sent(cut)
+    assert set(sheet(cut)["log"]) == set(ids[1:3])
+    cut.get_by_role("button", name="Seen").click()
+    expect(cut.get_by_text("One step could not be kept")).to_have_count(0)
+
+
+DAMAGED = ("nonsense", "null", '{"changes": [null], "next": 1, "queue": 5}')
+
+
+@pytest.mark.parametrize("text", DAMAGED)
+def test_a_damaged_stored_value_never_leaves_the_screen_white(cut: Page, demo_salon, text: str) -> None:  # type: ignore[no-untyped-def]
+    """Everything that is kept in the browser, made unreadable: the screens open, and work is sent."""
+    start(cut)
+    cut.keyboard.press("PageDown")
+    sent(cut)
+    cut.evaluate(
+        """(text) => [localStorage, sessionStorage].forEach((shelf) =>
+            Object.keys(shelf).forEach((key) => shelf.setItem(key, text)))""",
+        text,
+    )
+    cut.reload()
+    cut.locator("main[data-step]").wait_for(timeout=LONG)
+    cut.keyboard.press("PageDown")
+    sent(cut)
+    assert len(sheet(cut)["log"]) == 2
+    for path in ("/", "/kit", "/dogs/1", "/dogs/1/marks", "/dogs/1/wishes"):
+        cut.goto(demo_salon.address + path)
+        expect(cut.locator("main").first).to_be_visible(timeout=LONG)
+        expect(cut.locator("[data-caught]")).to_have_count(0)
+
+
+def test_an_edit_of_the_kit_in_the_moment_of_leaving_is_kept(page: Page, demo_salon) -> None:  # type: ignore[no-untyped-def]
+    page.goto(f"{demo_salon.address}/kit")
+    field = page.get_by_label("White or thin coat")
+    field.fill("2.5")
+    page.get_by_role("link", name="Today").first.click()
+    page.get_by_text("Bobbin").first.wait_for()
+    kit = page.request.get(f"{demo_salon.address}/api/kit").json()
+    assert kit["skin"]["white_mm"] == 2.5
+
+
 def test_a_lost_server_a_reload_and_a_sleep_lose_nothing(cut: Page, demo_salon) -> None:  # type: ignore[no-untyped-def]
     ids = start(cut)
     cut.keyboard.press("Space")

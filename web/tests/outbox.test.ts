@@ -99,6 +99,7 @@ function desk(answers: (() => Promise<{ answer: unknown; version: string | null 
   const shelf = {
     getItem: (key: string) => kept.get(key) ?? null,
     setItem: (key: string, value: string) => void kept.set(key, value),
+    removeItem: (key: string) => void kept.delete(key),
   }
   const got: [unknown, string | null][] = []
   const send: Send = (change) => {

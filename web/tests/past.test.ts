@@ -71,6 +71,7 @@ describe('undo over a reload', () => {
     return {
       getItem: (key: string) => kept.get(key) ?? null,
       setItem: (key: string, value: string) => void kept.set(key, value),
+      removeItem: (key: string) => void kept.delete(key),
     }
   }
 

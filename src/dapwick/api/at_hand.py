@@ -69,12 +69,18 @@ def _from(request: Request) -> str:
     return address_of(request)
 
 
-def _may_run(request: Request) -> None:
+def may_run(request: Request) -> bool:
     """Running the salon (its passcode, its backups, what is gone for good) is this machine's own, or wants the
     passcode once more."""
     reach: Reach = request.app.state.reach
     door: Door = request.app.state.door
-    if reach.network and address_of(request) != HERE and not door.vouches_for(request.cookies.get(COOKIE)):
+    return (
+        not reach.network or address_of(request) == HERE or door.vouches_for(request.cookies.get(COOKIE))
+    )
+
+
+def _runs(request: Request) -> None:
+    if not may_run(request):
         raise AskedAgain
 
 
@@ -98,5 +104,5 @@ TheDoor = Annotated[Door, Depends(_door)]
 Network = Annotated[Reach, Depends(_reach)]
 Base = Annotated[str | None, Depends(_base)]
 From = Annotated[str, Depends(_from)]
-RUNS = Depends(_may_run)
+RUNS = Depends(_runs)
 """For routes that run the salon."""

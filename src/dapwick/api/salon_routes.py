@@ -12,7 +12,7 @@ from fastapi.responses import FileResponse
 
 from dapwick import __version__
 from dapwick.api import salon_schemas as n
-from dapwick.api.at_hand import COOKIE, RUNS, From, Network, Store, TheDoor, Work
+from dapwick.api.at_hand import COOKIE, RUNS, From, Network, Store, TheDoor, Work, may_run
 from dapwick.core.errors import BadInput
 from dapwick.devices.network import Reach
 from dapwick.exports.address_code import address_svg
@@ -68,18 +68,18 @@ def get_address(reach: Network) -> Response:
 @router.get("/entrance")
 def get_entrance(request: Request, door: TheDoor, reach: Network) -> n.EntranceOut:
     known = not reach.network or door.knows(request.cookies.get(COOKIE))
-    return n.EntranceOut(passcode=reach.network, entered=known)
+    return n.EntranceOut(passcode=reach.network, entered=known, runs=may_run(request))
 
 
 @router.post("/entrance")
 def post_entrance(
-    given: n.CodeIn, response: Response, door: TheDoor, reach: Network, address: From
+    given: n.CodeIn, request: Request, response: Response, door: TheDoor, reach: Network, address: From
 ) -> n.EntranceOut:
     """Give the passcode; the tablet is known from then on."""
     if reach.network:
         token = door.enter(given.code, address)
         response.set_cookie(COOKIE, token, max_age=COOKIE_AGE_S, httponly=True, samesite="strict", path="/")
-    return n.EntranceOut(passcode=reach.network, entered=True)
+    return n.EntranceOut(passcode=reach.network, entered=True, runs=may_run(request))
 
 
 @router.post("/entrance/again", status_code=204)
@@ -95,7 +95,7 @@ def post_entrance_again(
 def delete_entrance(request: Request, response: Response, door: TheDoor, reach: Network) -> n.EntranceOut:
     door.leave(request.cookies.get(COOKIE))
     response.delete_cookie(COOKIE, path="/", httponly=True, samesite="strict")
-    return n.EntranceOut(passcode=reach.network, entered=not reach.network)
+    return n.EntranceOut(passcode=reach.network, entered=not reach.network, runs=may_run(request))
 
 
 @router.put("/passcode", status_code=204, dependencies=[RUNS])

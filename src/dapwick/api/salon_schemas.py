@@ -38,10 +38,11 @@ class CodeIn(Said):
 
 
 class EntranceOut(BaseModel):
-    """Whether the passcode counts here, and whether this tablet has given it."""
+    """Whether the passcode counts here, whether this tablet has given it, and whether the salon can be run from it."""
 
     passcode: bool
     entered: bool
+    runs: bool
 
 
 class BackupSettingIO(Said):

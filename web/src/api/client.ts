@@ -48,12 +48,16 @@ async function told<T>(call: Promise<{ data?: unknown; error?: unknown; response
   throw troubleOf(answer.response, answer.error)
 }
 
+/** What runs the salon wants its passcode once more: see features/entrance/Vouch. */
+export const askPasscodeAgain = () => window.dispatchEvent(new Event('dapwick-vouch'))
+
 /** What a refusal says, as the screens tell it. A busy server counts as one that is away for a moment. */
 export function troubleOf(response: Response, error: unknown): Trouble {
   const { status } = response
-  const problem = error as { message?: string; now?: unknown; version?: string } | undefined
+  const problem = error as { message?: string; what?: string; now?: unknown; version?: string } | undefined
   const overtaken = status === 409 ? { now: problem?.now, version: problem?.version ?? '' } : null
   if (status === 401) window.dispatchEvent(new Event('dapwick-kept-out'))
+  if (status === 403 && problem?.what === 'administration') askPasscodeAgain()
   return new Trouble(
     problem?.message ?? `The server answered ${status}. Try again.`,
     status >= 502,
@@ -126,6 +130,7 @@ export const api = {
     told<Schemas['SalonOut']>(client.POST('/api/salon/demo', { body: { do: what } })),
   entrance: () => told<Schemas['EntranceOut']>(client.GET('/api/entrance')),
   enter: (code: string) => told<Schemas['EntranceOut']>(client.POST('/api/entrance', { body: { code } })),
+  enterAgain: (code: string) => told<unknown>(client.POST('/api/entrance/again', { body: { code } })),
   leave: () => told<Schemas['EntranceOut']>(client.DELETE('/api/entrance')),
   putPasscode: (code: string) => told<unknown>(client.PUT('/api/passcode', { body: { code } })),
   backups: () => told<Schemas['BackupsOut']>(client.GET('/api/backups')),
@@ -211,9 +216,13 @@ export const api = {
     told<Schemas['CutOut']>(
       client.POST('/api/dogs/{dog_id}/cut', { params: { path: { dog_id } }, body: { again } }),
     ),
-  putStep: (dog_id: number, step: string, body: Schemas['EntryIn']) =>
+  putStep: (dog_id: number, step: string, body: Schemas['EntryIn'], base: string | null) =>
     told<unknown>(
-      client.PUT('/api/dogs/{dog_id}/cut/steps/{step}', { params: { path: { dog_id, step } }, body }),
+      client.PUT('/api/dogs/{dog_id}/cut/steps/{step}', {
+        params: { path: { dog_id, step } },
+        headers: ifMatch(base),
+        body,
+      }),
     ),
   endCut: (dog_id: number, stopped_after: string | null) =>
     told<Schemas['CutOut']>(

@@ -3,6 +3,7 @@ import { CameraStage } from '../features/camera/CameraStage'
 import { CutStage } from '../features/cut/CutStage'
 import { DogScreen } from '../features/dog/DogScreen'
 import { Entrance } from '../features/entrance/Entrance'
+import { Vouch } from '../features/entrance/Vouch'
 import { KitScreen } from '../features/kit/KitScreen'
 import { MarksStage } from '../features/marks/MarksStage'
 import { OutlineStage } from '../features/outline/OutlineStage'
@@ -12,6 +13,7 @@ import { SalonScreen } from '../features/salon/SalonScreen'
 import { Today } from '../features/today/Today'
 import { WishesStage } from '../features/wishes/WishesStage'
 import { OutboxBar } from '../outbox/OutboxBar'
+import { Caught } from './Caught'
 import { useSalon } from './useSalon'
 import { Visit } from './Visit'
 
@@ -21,9 +23,12 @@ export function App() {
     <Entrance>
       <div className="flex h-full flex-col">
         <div className="min-h-0 flex-1">
-          <Salon />
+          <Caught>
+            <Salon />
+          </Caught>
         </div>
         <OutboxBar />
+        <Vouch />
       </div>
     </Entrance>
   )

@@ -1,4 +1,5 @@
 import type { Trouble } from '../api/client'
+import { isRecord, keep, recall, type Shelf } from '../ui/shelf'
 import {
   due,
   empty,
@@ -21,7 +22,7 @@ type Caller = { kept: () => void; refused: (why: Trouble) => void }
 export type Send = (change: Change) => Promise<{ answer: unknown; version: string | null }>
 
 /** Sends what is put into it, one after the other; kept in this browser until the server has it. */
-export function makeOutbox(send: Send, shelf: Pick<Storage, 'getItem' | 'setItem'>, againMs = AGAIN_MS) {
+export function makeOutbox(send: Send, shelf: Shelf, againMs = AGAIN_MS) {
   let box: Outbox = read(shelf)
   const listeners = new Set<Listener>()
   const keptListeners = new Set<KeptListener>()
@@ -30,7 +31,7 @@ export function makeOutbox(send: Send, shelf: Pick<Storage, 'getItem' | 'setItem
 
   function act(action: OutboxAction) {
     box = outboxReducer(box, action)
-    shelf.setItem(NAME, JSON.stringify({ changes: box.changes, next: box.next }))
+    keep(shelf, NAME, JSON.stringify({ changes: box.changes, next: box.next }))
     listeners.forEach((tell) => tell())
   }
 
@@ -105,7 +106,21 @@ export function makeOutbox(send: Send, shelf: Pick<Storage, 'getItem' | 'setItem
   }
 }
 
-function read(shelf: Pick<Storage, 'getItem'>): Outbox {
-  const text = shelf.getItem(NAME)
-  return text ? recalled(JSON.parse(text) as Pick<Outbox, 'changes' | 'next'>) : empty
+function read(shelf: Shelf): Outbox {
+  const kept = recall(shelf, NAME, isKept)
+  return kept ? recalled(kept) : empty
 }
+
+const isKept = (value: unknown): value is Pick<Outbox, 'changes' | 'next'> =>
+  isRecord(value) &&
+  typeof value['next'] === 'number' &&
+  Array.isArray(value['changes']) &&
+  value['changes'].every(isChange)
+
+const isChange = (value: unknown): value is Change =>
+  isRecord(value) &&
+  typeof value['id'] === 'number' &&
+  [value['part'], value['words'], value['path']].every((text) => typeof text === 'string') &&
+  (value['base'] === null || typeof value['base'] === 'string') &&
+  isRecord(value['state']) &&
+  ['waiting', 'refused', 'overtaken'].includes(String(value['state']['kind']))

@@ -1,10 +1,16 @@
 import { useEffect, useRef, useState } from 'react'
+import { Trouble } from '../api/client'
 
 const AGAIN_MS = 2000
 
+/** The server's own no; being away, or wanting the passcode first, is none. */
+const isRefusal = (error: unknown): error is Trouble =>
+  error instanceof Trouble && !error.away && error.status !== 401
+
 /**
  * Sends a queue's head, one at a time and in its order; a server that is away is tried again until it has it. `sent`
- * takes it off the queue. The head may be replaced while it is on the wire: then the new one goes next.
+ * takes it off the queue. The head may be replaced while it is on the wire: then the new one goes next. One that the
+ * server refuses is told and taken off: it holds up none of those behind it.
  */
 export function useSender<T>(
   queue: readonly T[],
@@ -12,6 +18,7 @@ export function useSender<T>(
   sent: (one: T) => void,
 ) {
   const [trouble, setTrouble] = useState<Error | null>(null)
+  const [refused, setRefused] = useState<Error | null>(null)
   const [round, setRound] = useState(0)
   const now = useRef({ send, sent })
   const busy = useRef(false)
@@ -30,6 +37,13 @@ export function useSender<T>(
         // The head may have changed meanwhile without a turn of its own.
         setRound((n) => n + 1)
       } catch (error) {
+        if (isRefusal(error)) {
+          setTrouble(null)
+          setRefused(error)
+          now.current.sent(one)
+          setRound((n) => n + 1)
+          return
+        }
         setTrouble(error as Error)
         again = window.setTimeout(() => setRound((n) => n + 1), AGAIN_MS)
       } finally {
@@ -39,5 +53,5 @@ export function useSender<T>(
     if (first !== undefined && !busy.current) void go(first)
     return () => window.clearTimeout(again)
   }, [first, round])
-  return { waiting: queue.length, trouble }
+  return { waiting: queue.length, trouble, refused, forget: () => setRefused(null) }
 }

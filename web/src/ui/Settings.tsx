@@ -4,7 +4,7 @@ import { useEffect, useState, useSyncExternalStore } from 'react'
 import { stored } from './stored'
 import { useUnit } from './units'
 
-const mode = stored<'paper' | 'table'>('mode', 'paper')
+const mode = stored<'paper' | 'table'>('mode', ['paper', 'table'])
 
 const KEYS: [string, string][] = [
   ['Tab', 'next mark or field'],

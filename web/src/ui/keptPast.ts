@@ -1,4 +1,5 @@
 import { useEffect, useReducer, useRef, type Dispatch } from 'react'
+import { isRecord, keep, recall, type Shelf } from './shelf'
 
 type WithPast = { readonly past: readonly unknown[]; readonly future: readonly unknown[] }
 type Kept = {
@@ -14,6 +15,12 @@ const nameOf = (name: string) => `dapwick.past.${name}`
 
 const none = () => ({})
 
+const isKept = (value: unknown): value is Kept =>
+  isRecord(value) &&
+  typeof value['present'] === 'string' &&
+  Array.isArray(value['past']) &&
+  Array.isArray(value['future'])
+
 /** The same for the same content, in whatever order it came. */
 const named = (value: unknown) =>
   JSON.stringify(value, (_, part: unknown) =>
@@ -23,16 +30,9 @@ const named = (value: unknown) =>
   )
 
 /** Undo and redo as they were before a reload, as long as what they lead back from is still what is there. */
-export function withPast<S extends WithPast>(
-  start: S,
-  present: unknown,
-  name: string,
-  shelf: Pick<Storage, 'getItem'>,
-): S {
-  const text = shelf.getItem(nameOf(name))
-  if (!text) return start
-  const kept = JSON.parse(text) as Kept
-  if (kept.present !== named(present)) return start
+export function withPast<S extends WithPast>(start: S, present: unknown, name: string, shelf: Shelf): S {
+  const kept = recall(shelf, nameOf(name), isKept)
+  if (kept?.present !== named(present)) return start
   return { ...start, ...kept.more, past: kept.past, future: kept.future }
 }
 
@@ -49,11 +49,8 @@ export function keepPast(
     past: state.past.slice(-MOST),
     future: state.future.slice(0, MOST),
   }
-  try {
-    shelf.setItem(nameOf(name), JSON.stringify(kept))
-  } catch {
-    // A full shelf costs the undo after a reload, nothing else.
-  }
+  // A full shelf costs the undo after a reload, nothing else.
+  keep(shelf, nameOf(name), JSON.stringify(kept))
 }
 
 /**
@@ -76,13 +73,13 @@ export function useKeptPast<S extends WithPast, A>(
     parts.current = { presentOf, moreOf }
   })
   useEffect(() => {
-    const keep = () =>
+    const rest = () =>
       keepPast(state, parts.current.presentOf(state), name, sessionStorage, parts.current.moreOf(state))
-    const timer = window.setTimeout(keep, RESTED_MS)
-    window.addEventListener('pagehide', keep)
+    const timer = window.setTimeout(rest, RESTED_MS)
+    window.addEventListener('pagehide', rest)
     return () => {
       window.clearTimeout(timer)
-      window.removeEventListener('pagehide', keep)
+      window.removeEventListener('pagehide', rest)
     }
   }, [state, name])
   return [state, act]

@@ -1,9 +1,10 @@
 type Listener = () => void
 
-/** A small setting kept in this browser; subscribing returns its undo. */
-export function stored<T extends string>(key: string, initial: T) {
+/** A small setting kept in this browser, one of some; subscribing returns its undo. */
+export function stored<T extends string>(key: string, choices: readonly [T, ...T[]]) {
   const name = `dapwick.${key}`
-  let value = (globalThis.localStorage?.getItem(name) as T | null) ?? initial
+  const kept = globalThis.localStorage?.getItem(name)
+  let value = choices.find((choice) => choice === kept) ?? choices[0]
   const listeners = new Set<Listener>()
   return {
     get: () => value,

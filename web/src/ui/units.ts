@@ -3,7 +3,7 @@ import { stored } from './stored'
 
 export type Unit = 'mm' | 'in'
 
-const unit = stored<Unit>('unit', 'mm')
+const unit = stored<Unit>('unit', ['mm', 'in'])
 
 export function useUnit(): [Unit, () => void] {
   const now = useSyncExternalStore(unit.subscribe, unit.get)

@@ -38,7 +38,7 @@ export function CutStage() {
 
 function Cutting({ dog, cut, sheet }: { dog: Dog; cut: Cut; sheet: Sheet }) {
   const queries = useQueryClient()
-  const { state, act, sending } = useCut(dog, sheet, cut.log, cut.started)
+  const { state, act, sending } = useCut(dog, sheet, cut.log, cut.started, cut.version)
   const [atTable, setAtTable] = useState(cut.started !== null && cut.ended === null)
   const [wrong, setWrong] = useState('')
   useAwake(atTable)
@@ -57,6 +57,7 @@ function Cutting({ dog, cut, sheet }: { dog: Dog; cut: Cut; sheet: Sheet }) {
     return (
       <>
         {wrong && <Notice tone="warn">{wrong}</Notice>}
+        <Refused sending={sending} />
         <TableView
           dog={dog}
           sheet={sheet}
@@ -86,6 +87,7 @@ function Cutting({ dog, cut, sheet }: { dog: Dog; cut: Cut; sheet: Sheet }) {
           </p>
         </div>
         {wrong && <Notice tone="warn">{wrong}</Notice>}
+        <Refused sending={sending} />
         {sheet.before_time && (
           <p className="shrink-0 text-xl font-bold text-warn" data-before-time>
             {sheet.before_time}
@@ -151,6 +153,19 @@ function Cutting({ dog, cut, sheet }: { dog: Dog; cut: Cut; sheet: Sheet }) {
         )}
       </aside>
     </main>
+  )
+}
+
+/** What the server would not take of what was said at the table; everything else goes on. */
+function Refused({ sending }: { sending: ReturnType<typeof useCut>['sending'] }) {
+  if (!sending.refused) return null
+  return (
+    <Notice tone="warn">
+      One step could not be kept: {sending.refused.message}{' '}
+      <button className="underline" onClick={sending.forget}>
+        Seen
+      </button>
+    </Notice>
   )
 }
 

@@ -28,14 +28,31 @@ export function useKit(first: Versioned<Kit>) {
     base.current = version
     void queries.invalidateQueries({ queryKey: ['cut'] })
   })
+  const seen = useRef(state.kit)
   useEffect(() => {
-    const timer = window.setTimeout(() => {
-      if (state.kit === put.current) return
-      put.current = state.kit
-      outbox.put({ part: PART, words: 'The kit', path: '/api/kit', body: state.kit, base: base.current })
-    }, RESTED_MS)
+    seen.current = state.kit
+    const timer = window.setTimeout(send, RESTED_MS)
     return () => window.clearTimeout(timer)
+
+    function send() {
+      if (seen.current === put.current) return
+      put.current = seen.current
+      outbox.put({ part: PART, words: 'The kit', path: '/api/kit', body: seen.current, base: base.current })
+    }
   }, [state.kit])
+  useEffect(() => {
+    // Whoever leaves within that moment leaves nothing behind.
+    const leave = () => {
+      if (seen.current === put.current) return
+      put.current = seen.current
+      outbox.put({ part: PART, words: 'The kit', path: '/api/kit', body: seen.current, base: base.current })
+    }
+    window.addEventListener('pagehide', leave)
+    return () => {
+      window.removeEventListener('pagehide', leave)
+      leave()
+    }
+  }, [])
   return { state, act, keeping: useKeeping() }
 }
 

@@ -1,7 +1,7 @@
 import { useQuery, useQueryClient } from '@tanstack/react-query'
 import { Archive, Download, RotateCcw, Upload } from 'lucide-react'
 import { useCallback, useRef, useState } from 'react'
-import { api, type Schemas } from '../../api/client'
+import { api, askPasscodeAgain, type Schemas } from '../../api/client'
 import { Button } from '../../ui/Button'
 import { Notice } from '../../ui/Notice'
 import { Panel } from '../../ui/Panel'
@@ -18,6 +18,8 @@ const SHOWN = 6
 export function Backups() {
   const queries = useQueryClient()
   const backups = useQuery({ queryKey: ['backups'], queryFn: api.backups })
+  const entrance = useQuery({ queryKey: ['entrance'], queryFn: api.entrance, staleTime: Infinity })
+  const runs = entrance.data?.runs ?? true
   const { attempt, wrong, busy } = useAttempt()
   const [wanted, setWanted] = useState<Wanted | null>(null)
   const given = useRef<HTMLInputElement>(null)
@@ -65,12 +67,28 @@ export function Backups() {
       </div>
       {errand && <Progress errand={errand} onStop={() => void stop()} />}
       {wrong}
+      {now.missing.length > 0 && (
+        <Notice tone="warn">
+          <p data-missing>
+            {now.missing.length === 1 ? 'One photo’s file is' : `${now.missing.length} photos’ files are`}{' '}
+            gone; everything else is in the backups. Put back a backup that has{' '}
+            {now.missing.length === 1 ? 'it' : 'them'}, or let the{' '}
+            {now.missing.length === 1 ? 'photo' : 'photos'} go:
+          </p>
+          <ul className="list-disc pl-5">
+            {now.missing.slice(0, SHOWN).map((words) => (
+              <li key={words}>{words}</li>
+            ))}
+          </ul>
+        </Notice>
+      )}
       {now.trouble && <Notice tone="warn">The daily copy failed: {now.trouble}</Notice>}
       <ul>
         {now.backups.slice(0, SHOWN).map((backup) => (
           <Line
             key={backup.name}
             backup={backup}
+            runs={runs}
             onRestore={() => setWanted({ name: backup.name, work: () => api.restore(backup.name) })}
           />
         ))}
@@ -116,10 +134,12 @@ function Progress({ errand, onStop }: { errand: Errand; onStop: () => void }) {
 function doneWords(errand: Errand): string {
   if (errand.kind !== 'done') return errand.words
   const made = errand.result?.['name'] as string | undefined
-  return made ? `${made} is written, read back and checked.` : 'It is put back.'
+  const missing = (errand.result?.['missing'] as string[] | undefined) ?? []
+  const but = missing.length ? ` Without ${missing.length} whose file is gone: ${missing.join('; ')}.` : ''
+  return made ? `${made} is written, read back and checked.${but}` : `It is put back.${but}`
 }
 
-function Line({ backup, onRestore }: { backup: Backup; onRestore: () => void }) {
+function Line({ backup, runs, onRestore }: { backup: Backup; runs: boolean; onRestore: () => void }) {
   return (
     <li className="flex items-center gap-2 border-t border-rule py-1" data-backup={backup.name}>
       <span className="min-w-0 flex-1">
@@ -133,6 +153,11 @@ function Line({ backup, onRestore }: { backup: Backup; onRestore: () => void }) 
           href={`/api/backups/${backup.name}/file`}
           download
           aria-label={`Save ${backup.name} elsewhere`}
+          onClick={(event) => {
+            if (runs) return
+            event.preventDefault()
+            askPasscodeAgain()
+          }}
           className="grid size-12 place-items-center rounded-lg hover:bg-paper"
         >
           <Download size={18} aria-hidden />

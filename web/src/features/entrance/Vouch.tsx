@@ -1,0 +1,61 @@
+import { useQueryClient } from '@tanstack/react-query'
+import { useEffect, useState, type FormEvent } from 'react'
+import { api } from '../../api/client'
+import { Button } from '../../ui/Button'
+import { Notice } from '../../ui/Notice'
+import { Panel } from '../../ui/Panel'
+
+/** Running the salon from a tablet wants its passcode once more; asked where something was refused for it. */
+export function Vouch() {
+  const queries = useQueryClient()
+  const [open, setOpen] = useState(false)
+  const [code, setCode] = useState('')
+  const [wrong, setWrong] = useState('')
+  useEffect(() => {
+    const ask = () => {
+      setCode('')
+      setWrong('')
+      setOpen(true)
+    }
+    window.addEventListener('dapwick-vouch', ask)
+    return () => window.removeEventListener('dapwick-vouch', ask)
+  }, [])
+  async function give(event: FormEvent) {
+    event.preventDefault()
+    try {
+      await api.enterAgain(code)
+      setOpen(false)
+      await queries.invalidateQueries({ queryKey: ['entrance'] })
+    } catch (error) {
+      setWrong((error as Error).message)
+      setCode('')
+    }
+  }
+  if (!open) return null
+  return (
+    <Panel title="The passcode once more" onClose={() => setOpen(false)}>
+      <form onSubmit={(event) => void give(event)}>
+        <p className="mb-4">
+          Backups, the passcode and what is gone for good are the salon’s own machine’s. With the passcode
+          they can be done here for ten minutes; then press it again.
+        </p>
+        <label className="mb-4 block">
+          <span className="mb-1 block font-semibold">Passcode</span>
+          <input
+            autoFocus
+            type="password"
+            autoComplete="current-password"
+            value={code}
+            maxLength={64}
+            onChange={(event) => setCode(event.target.value)}
+            className="h-14 w-full rounded-lg border border-rule bg-paper px-3 text-2xl tracking-widest"
+          />
+        </label>
+        {wrong && <Notice tone="warn">{wrong}</Notice>}
+        <Button look="firm" type="submit" className="w-full" disabled={!code}>
+          Go on
+        </Button>
+      </form>
+    </Panel>
+  )
+}
