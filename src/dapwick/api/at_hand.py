@@ -74,9 +74,7 @@ def may_run(request: Request) -> bool:
     passcode once more."""
     reach: Reach = request.app.state.reach
     door: Door = request.app.state.door
-    return (
-        not reach.network or address_of(request) == HERE or door.vouches_for(request.cookies.get(COOKIE))
-    )
+    return not reach.network or address_of(request) == HERE or door.vouches_for(request.cookies.get(COOKIE))
 
 
 def _runs(request: Request) -> None:

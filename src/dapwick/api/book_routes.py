@@ -10,10 +10,12 @@ from dapwick.api import book_schemas as b
 from dapwick.api import schemas as s
 from dapwick.api import shapes
 from dapwick.api.at_hand import RUNS, Store
-from dapwick.exports.bundle import LARGEST_FILE
+from dapwick.api.said import plain
+from dapwick.exports.bundle import LARGEST_TOGETHER
 from dapwick.exports.calendar import calendar_ics
 from dapwick.service import bookings, bundles, dogs, history, trash, visits
 from dapwick.service.day import day_of
+from dapwick.service.heavy import HEAVY
 from dapwick.service.papers import appointments
 from dapwick.service.salon import salon_of
 
@@ -119,8 +121,9 @@ def get_bundle(dog_id: int, store: Store) -> Response:
 @router.post("/bundles", status_code=201)
 def post_bundle(file: UploadFile, store: Store) -> s.DogOut:
     """Take a dog in from its bundle."""
-    data = file.file.read(10 * LARGEST_FILE + 1)
-    return shapes.dog(bundles.take_in(store, data, file.filename or "bundle"))
+    data = file.file.read(LARGEST_TOGETHER + 1)
+    with HEAVY.turn():
+        return shapes.dog(bundles.take_in(store, data, plain(file.filename or "bundle")[:80]))
 
 
 def _booking(one: bookings.Booking) -> b.BookingOut:

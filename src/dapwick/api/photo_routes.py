@@ -9,6 +9,7 @@ from fastapi import APIRouter, Form, Response, UploadFile
 from dapwick.api import schemas as s
 from dapwick.api import shapes
 from dapwick.api.at_hand import Base, Bench, Camera, Store, tell_version
+from dapwick.api.said import plain
 from dapwick.exports.scale_card import scale_card_pdf
 from dapwick.service import dogs, edges, photos
 from dapwick.service.camera import guide_frame
@@ -32,7 +33,8 @@ def post_photo(
     dogs.one_dog(store, dog_id)
     # One byte past the limit is enough to know; the rest of a huge file is never read into memory.
     data = file.file.read(LARGEST_BYTES + 1)
-    card = photos.add_photo(store, dog_id, data, file.filename or "photo", view, state)
+    name = plain(file.filename or "photo")
+    card = photos.add_photo(store, dog_id, data, name, plain(view)[:40], plain(state)[:40])
     if not card.looked:
         bench.ask(card.id)
     return shapes.photo(card, bench.job)
@@ -107,7 +109,7 @@ def delete_look(photo_id: int, store: Store, bench: Bench) -> None:
 @router.post("/camera/guide")
 def post_guide(file: UploadFile, view: Annotated[str, Form()]) -> s.GuidanceOut:
     """Level, turn, nod, distance and sharpness of one frame."""
-    return shapes.guidance(guide_frame(file.file.read(LARGEST_BYTES + 1), view))
+    return shapes.guidance(guide_frame(file.file.read(LARGEST_BYTES + 1), plain(view)[:40]))
 
 
 @router.get("/camera/simulated", response_class=Response, responses=JPEG)

@@ -76,4 +76,5 @@ OneLine = Annotated[str, AfterValidator(one_line)]
 Name = Annotated[str, Field(max_length=80), AfterValidator(one_line)]
 """A word or a few: a name, a code."""
 Px = Annotated[float, Field(ge=-200_000, le=200_000)]
-Mm = Annotated[float, Field(ge=-1_000, le=1_000)]
+Mm = Annotated[float, Field(ge=-100_000, le=100_000)]
+"""Far past anything on a dog: what fits a head is the core's to say, in its own words."""

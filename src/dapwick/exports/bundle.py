@@ -9,6 +9,7 @@ import hashlib
 import io
 import json
 import zipfile
+import zlib
 from collections.abc import Mapping
 from pathlib import PurePosixPath
 from typing import Any, Final
@@ -19,8 +20,11 @@ FORMAT: Final = "dapwick-dog"
 VERSION: Final = 1
 MANIFEST: Final = "manifest.json"
 EPOCH: Final = (1980, 1, 1, 0, 0, 0)
-LARGEST_FILE: Final = 200 << 20
+LARGEST_FILE: Final = 64 << 20
+LARGEST_TOGETHER: Final = 1 << 30
+"""A dog of many years with large photos; a bundle is taken in whole, so this is memory too."""
 MOST_FILES: Final = 5000
+PIECE: Final = 1 << 20
 
 
 def write_bundle(documents: Mapping[str, Any], photos: Mapping[str, bytes]) -> bytes:
@@ -43,61 +47,74 @@ def write_bundle(documents: Mapping[str, Any], photos: Mapping[str, bytes]) -> b
 
 
 def read_bundle(data: bytes, name: str) -> dict[str, bytes]:
-    """Files by name, every one compared with its hash. Raises BadInput for what is no bundle, cut off or changed."""
+    """Files by name, every one compared with its hash. Raises BadInput for what is no bundle, cut off or changed, and
+    for one that would unpack to more than any dog's. data: the zip's bytes."""
     try:
         with zipfile.ZipFile(io.BytesIO(data)) as archive:
-            told = json.loads(_member(archive, MANIFEST, name))
+            if len(archive.namelist()) > MOST_FILES + 1:
+                raise _too_much(f"at most {MOST_FILES} files", str(len(archive.namelist())), name)
+            left = [LARGEST_TOGETHER]
+            told = json.loads(_member(archive, MANIFEST, name, left))
             if told.get("format") != FORMAT or told.get("version") != VERSION:
                 raise BadInput(
                     "not a dog bundle", expected=f"{FORMAT}, version {VERSION}",
-                    got=f"{told.get('format')}, version {told.get('version')}", where=name,
+                    got=f"{str(told.get('format'))[:40]}, version {str(told.get('version'))[:20]}", where=name,
                 )  # fmt: skip
             wanted = dict(told["files"])
-            if len(wanted) > MOST_FILES:
-                raise BadInput(
-                    "too many files in it", expected=f"at most {MOST_FILES}", got=str(len(wanted)), where=name
-                )
-            return {file: _checked(archive, file, str(digest), name) for file, digest in wanted.items()}
+            return {file: _checked(archive, file, str(digest), name, left) for file, digest in wanted.items()}
+    except BadInput:
+        raise
     except (
         zipfile.BadZipFile,
-        KeyError,
+        zlib.error,
+        LookupError,
         ValueError,
         TypeError,
         AttributeError,
         EOFError,
-        NotImplementedError,
+        OSError,
+        RuntimeError,
+        OverflowError,
+        RecursionError,
     ) as error:
-        if isinstance(error, BadInput):
-            raise
+        # Everything a damaged, encrypted or made-up zip can make its reader say.
         raise BadInput(
             "cannot read it", expected="a dog bundle (.zip)", got=str(error)[:80] or "not a zip", where=name
         ) from error
 
 
-def _checked(archive: zipfile.ZipFile, file: str, digest: str, name: str) -> bytes:
+def _checked(archive: zipfile.ZipFile, file: str, digest: str, name: str, left: list[int]) -> bytes:
     if PurePosixPath(file).is_absolute() or ".." in PurePosixPath(file).parts:
         raise BadInput(
             "a file in it points outside", expected="names inside the bundle", got=file[:60], where=name
         )
-    data = _member(archive, file, name)
+    data = _member(archive, file, name, left)
     found = hashlib.sha256(data).hexdigest()
     if found != digest:
         raise BadInput(
-            "a file in it is damaged", expected=digest[:12], got=found[:12], where=f"{name}: {file}"
+            "a file in it is damaged", expected=digest[:12], got=found[:12], where=f"{name}: {file[:80]}"
         )
     return data
 
 
-def _member(archive: zipfile.ZipFile, file: str, name: str) -> bytes:
-    size = archive.getinfo(file).file_size
-    if size > LARGEST_FILE:
-        raise BadInput(
-            "a file in it is too large",
-            expected=f"at most {LARGEST_FILE} bytes",
-            got=str(size),
-            where=f"{name}: {file}",
-        )
-    return archive.read(file)
+def _member(archive: zipfile.ZipFile, file: str, name: str, left: list[int]) -> bytes:
+    """One file, read in pieces: whatever its header says, it takes no more than is left of what a bundle may hold."""
+    pieces: list[bytes] = []
+    size = 0
+    with archive.open(file) as member:
+        while piece := member.read(PIECE):
+            size += len(piece)
+            left[0] -= len(piece)
+            if size > LARGEST_FILE or left[0] < 0:
+                raise _too_much(
+                    f"files up to {LARGEST_FILE} bytes, {LARGEST_TOGETHER} together", "more", name
+                )
+            pieces.append(piece)
+    return b"".join(pieces)
+
+
+def _too_much(expected: str, got: str, name: str) -> BadInput:
+    return BadInput("too much in it", expected=expected, got=got, where=name)
 
 
 def _json(content: Any) -> bytes:

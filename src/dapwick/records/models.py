@@ -140,7 +140,7 @@ class OutlineRow(Base):
 
 
 class CutRow(Base):
-    """One go at the cut: the sheet in use (service/cutsheet.py), by whom, and how it ended. started: when the cut began;
+    """One go at the cut: the sheet in use (service/cutsheet.py), by whom, how it ended. started: when the cut began;
     made: when this sheet of it was made. stopped_after: the last step's id where it was ended early."""
 
     __tablename__ = "cut"

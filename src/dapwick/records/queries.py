@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from collections.abc import Sequence
 from datetime import datetime
-from typing import Any, Final
+from typing import Any, Final, TypeVar
 
 from sqlalchemy import Select, Text, exists, func, select, type_coerce
 from sqlalchemy.orm import Session, aliased, contains_eager, selectinload
@@ -15,13 +15,19 @@ from dapwick.records.models import BookingRow, CutRow, CutStepRow, DogRow, Photo
 MOST_NAMED: Final = 200
 """So many missing photos are told by name."""
 LARGEST_ID: Final = 2**63 - 1
+Row = TypeVar("Row", DogRow, BookingRow, PhotoRow, VariantRow)
 STEPS_LEARNED_FROM: Final = 3000
 """A stylist's pace is told by the latest steps; older ones tell of somebody they were."""
 
 
+def by_id(session: Session, kind: type[Row], row_id: int) -> Row | None:
+    """A row by its number, whatever number that is."""
+    return session.get(kind, row_id) if 0 < row_id <= LARGEST_ID else None
+
+
 def dog(session: Session, dog_id: int) -> DogRow:
     """A dog on the lists."""
-    row = session.get(DogRow, dog_id) if dog_id <= LARGEST_ID else None
+    row = by_id(session, DogRow, dog_id)
     if row is None or row.removed is not None:
         raise NotFound("dog", dog_id)
     return row
@@ -29,7 +35,7 @@ def dog(session: Session, dog_id: int) -> DogRow:
 
 def removed_dog(session: Session, dog_id: int) -> DogRow:
     """A dog that was taken off the lists."""
-    row = session.get(DogRow, dog_id) if dog_id <= LARGEST_ID else None
+    row = by_id(session, DogRow, dog_id)
     if row is None or row.removed is None:
         raise NotFound("removed dog", dog_id)
     return row
@@ -123,7 +129,7 @@ def bookings_of(session: Session, dog_id: int, first: str) -> list[BookingRow]:
 
 
 def booking(session: Session, booking_id: int) -> BookingRow:
-    row = session.get(BookingRow, booking_id) if booking_id <= LARGEST_ID else None
+    row = by_id(session, BookingRow, booking_id)
     if row is None:
         raise NotFound("booking", booking_id)
     return row
@@ -314,7 +320,7 @@ def all_files(session: Session) -> set[str]:
 
 
 def photo(session: Session, photo_id: int) -> PhotoRow:
-    row = session.get(PhotoRow, photo_id) if photo_id <= LARGEST_ID else None
+    row = by_id(session, PhotoRow, photo_id)
     if row is None or row.removed is not None:
         raise NotFound("photo", photo_id)
     return row
@@ -345,7 +351,7 @@ def variants(session: Session) -> list[VariantRow]:
 
 def variant(session: Session, variant_id: int) -> VariantRow:
     """One of them; a removed one still opens, because visits may have used it."""
-    row = session.get(VariantRow, variant_id) if variant_id <= LARGEST_ID else None
+    row = by_id(session, VariantRow, variant_id)
     if row is None:
         raise NotFound("outline", variant_id)
     return row

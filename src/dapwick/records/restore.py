@@ -81,13 +81,13 @@ def restore_into(folder: Path, path: Path, step: Step, look: Look) -> Restored:
     return Restored(before, manifest.missing)
 
 
-def prove(database: Path, files: PhotoFiles, held: Sequence[str], name: str, look: Look) -> None:
+def prove(database: Path, files: PhotoFiles, held: Sequence[str] | None, name: str, look: Look) -> None:
     """Know a copy of records for good ones, bring it up to date, and look at every screen of it. held: photos that
-    are known to be there, or known to be missing."""
+    are known to be there, or known to be missing; None where that is not asked."""
     check_records(database, name)
-    there = set(held)
+    there = set(held or ())
     for digest in photo_hashes(database):
-        if digest not in there and not files.photo_path(digest).is_file():
+        if held is not None and digest not in there and not files.photo_path(digest).is_file():
             raise BadInput("a photo is missing", expected=f"photo {digest[:12]}…", got="nothing", where=name)
     try:
         migrate(database)
@@ -173,7 +173,7 @@ def undo_restore(store: SalonStore, look: Look) -> str:
         copy = Path(folder) / DATABASE
         shutil.copyfile(kept[0], copy)
         # A photo that was gone before is gone still; that is no reason to keep the records away.
-        prove(copy, store, photo_hashes(copy), kept[0].name, look)
+        prove(copy, store, None, kept[0].name, look)
         _as_ours(copy, store.database)
         now = before_restore(store.folder)
         copy_database(store.database, now)

@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from datetime import datetime
-from typing import Annotated, Any
+from typing import Annotated, Any, Literal
 
 from pydantic import BaseModel, ConfigDict, Field
 
@@ -11,6 +11,7 @@ from dapwick.core.errors import BadInput
 from dapwick.core.head.stand import STAND_FACTOR
 from dapwick.core.marks import View
 from dapwick.core.outlines.variant import read_variant
+from dapwick.core.outlines.wishes import Wishes
 from dapwick.core.plan.handling import checked_traits
 from dapwick.core.prior import Carriage, Muzzle
 from dapwick.service.bones import unpacked
@@ -23,7 +24,7 @@ Size = Annotated[int, Field(gt=0, le=100_000)]
 class _Kept(BaseModel):
     """Made from rows by their attributes; fields of later versions are passed over."""
 
-    model_config = ConfigDict(from_attributes=True, extra="ignore")
+    model_config = ConfigDict(from_attributes=True, extra="ignore", allow_inf_nan=False)
 
 
 class PhotoDocument(_Kept):
@@ -35,8 +36,8 @@ class PhotoDocument(_Kept):
     height_px: Size
     focal_px: float | None = None
     taken: datetime | None = None
-    marks: dict[str, Any]
-    coat_edge: Line | None = None
+    marks: dict[str, Any] = Field(max_length=80)
+    coat_edge: Line | None = Field(default=None, max_length=20_000)
     edge_by_hand: bool = False
     looked: dict[str, Any] | None = None
     spare: bool = False
@@ -47,7 +48,7 @@ class OutlineDocument(_Kept):
     family: str = Field(max_length=24)
     params: dict[str, float]
     schools: dict[str, str]
-    zones: list[dict[str, Any]]
+    zones: list[dict[str, Any]] = Field(max_length=200)
     inputs_hash: str = Field(max_length=64)
     rests_on: dict[str, str]
     lines: dict[str, Line]
@@ -67,6 +68,22 @@ class StepDocument(_Kept):
     at: datetime
 
 
+class SheetStep(_Kept):
+    """What the records themselves ask of a sheet's step."""
+
+    model_config = ConfigDict(extra="allow")
+    id: str
+    rule: str
+    usual_min: float = 0.0
+    tool_id: str | None = None
+
+
+class SheetEntry(_Kept):
+    model_config = ConfigDict(extra="allow")
+    format: Literal["dapwick-cutsheet"]
+    steps: list[SheetStep] = Field(max_length=1_000)
+
+
 class CutDocument(_Kept):
     sheet: dict[str, Any]
     inputs_hash: str = Field(max_length=64)
@@ -75,7 +92,7 @@ class CutDocument(_Kept):
     made: datetime | None = None
     ended: datetime | None = None
     stopped_after: str | None = None
-    steps: list[StepDocument] = []
+    steps: list[StepDocument] = Field(default=[], max_length=500)
 
 
 class VisitDocument(_Kept):
@@ -84,15 +101,15 @@ class VisitDocument(_Kept):
     note: str = Field(default="", max_length=400)
     next_note: str = Field(default="", max_length=400)
     owner_words: str = Field(default="", max_length=1000)
-    hand_measures: list[dict[str, Any]] = []
-    coat_probes: list[dict[str, Any]] = []
+    hand_measures: list[dict[str, Any]] = Field(default=[], max_length=200)
+    coat_probes: list[dict[str, Any]] = Field(default=[], max_length=200)
     bone: dict[str, Any] | None = None
     measures: dict[str, Any] | None = None
     wishes: dict[str, Any] = {}
     stylist: str = Field(default="", max_length=40)
-    photos: list[PhotoDocument] = []
-    outlines: list[OutlineDocument] = []
-    cuts: list[CutDocument] = []
+    photos: list[PhotoDocument] = Field(default=[], max_length=500)
+    outlines: list[OutlineDocument] = Field(default=[], max_length=2_000)
+    cuts: list[CutDocument] = Field(default=[], max_length=500)
 
 
 class DogDocument(_Kept):
@@ -106,7 +123,7 @@ class DogDocument(_Kept):
     muzzle: Muzzle = "any"
     ears: Carriage = "any"
     traits: list[str] = []
-    visits: list[VisitDocument] = Field(min_length=1)
+    visits: list[VisitDocument] = Field(min_length=1, max_length=3_000)
     variants: dict[str, dict[str, Any]] = {}
 
 
@@ -119,7 +136,11 @@ def check_visit(visit: VisitDocument) -> None:
         HandMeasureEntry.model_validate(reading)
     for probe in visit.coat_probes:
         ProbeEntry.model_validate(probe)
+    for cut in visit.cuts:
+        SheetEntry.model_validate(cut.sheet)
     WishesEntry.model_validate(visit.wishes)
+    # As every screen of the visit makes them.
+    Wishes(**visit.wishes)
 
 
 def check_dog(document: DogDocument) -> None:

@@ -161,7 +161,7 @@ class Cutting:
                     session.delete(row)
                 return
             if row is None:
-                row = CutStepRow(step=entry.step, rule=step["rule"], usual_min=step["usual_min"])
+                row = CutStepRow(step=entry.step, rule=step["rule"], usual_min=step.get("usual_min", 0.0))
                 cut.steps.append(row)
             row.state, row.seconds, row.tool = entry.state, entry.seconds, entry.tool
             row.length_mm, row.notes, row.at = entry.length_mm, list(entry.notes), entry.at or now()
@@ -326,7 +326,7 @@ def _clipped(visit: VisitRow) -> bool:
     cut = _begun(visit)
     if cut is None or cut.ended is None:
         return False
-    blades = {s["id"] for s in cut.sheet["steps"] if s["tool_id"] and s["tool_id"].startswith("blade-")}
+    blades = {s["id"] for s in cut.sheet["steps"] if (s.get("tool_id") or "").startswith("blade-")}
     return any(row.state == "done" and row.step in blades for row in cut.steps)
 
 

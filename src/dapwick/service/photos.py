@@ -137,7 +137,7 @@ def remove_photo(store: SalonStore, photo_id: int) -> None:
 
 def restore_photo(store: SalonStore, photo_id: int) -> PhotoCard:
     with store.session() as session:
-        row = session.get(PhotoRow, photo_id) if photo_id <= queries.LARGEST_ID else None
+        row = queries.by_id(session, PhotoRow, photo_id)
         if row is None:
             raise NotFound("photo", photo_id)
         row.removed = None

@@ -20,6 +20,7 @@ from dapwick.service.history import visits_then
 from dapwick.service.kit import kit_of
 from dapwick.service.photos import marks_of
 from dapwick.service.salon import salon_of
+from dapwick.service.sheet_model import SheetOut
 from dapwick.service.variants import choices
 
 FIRST_DAY, LAST_DAY = "0000-00-00", "9999-99-99"
@@ -51,4 +52,7 @@ def _look(store: SalonStore) -> None:
                 for photo in visit.photos:
                     marks_of(photo)
             card_of(row)
+            in_use = row.visits[-1].cuts
+            if in_use:
+                SheetOut.model_validate(in_use[-1].sheet)
             visits_then(session, row)

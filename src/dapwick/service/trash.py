@@ -47,7 +47,7 @@ def remove_dog(store: SalonStore, dog_id: int) -> None:
 
 def restore_dog(store: SalonStore, dog_id: int) -> None:
     with store.session() as session:
-        row = session.get(DogRow, dog_id) if dog_id <= queries.LARGEST_ID else None
+        row = queries.by_id(session, DogRow, dog_id)
         if row is None:
             raise NotFound("removed dog", dog_id)
         row.removed = None

@@ -1,4 +1,4 @@
-"""Ids come once: no id of something that is gone is ever given to something new. A cut knows when its sheet was made."""
+"""Ids come once: none of something that is gone is ever given to something new. A cut knows when its sheet was made."""
 
 import sqlalchemy as sa
 from alembic import op

@@ -1,0 +1,179 @@
+"""Slow work keeps what it was made from, or is made anew; one budget holds what is heavy."""
+
+from __future__ import annotations
+
+import threading
+import time
+from concurrent.futures import ThreadPoolExecutor
+
+import pytest
+
+from dapwick.core.errors import Busy, Overtaken
+from dapwick.demo.dogs import hand_marks, photos_of, truth
+from dapwick.records import queries
+from dapwick.records.store import SalonStore
+from dapwick.service import dogs, edges
+from dapwick.service import planner as planners
+from dapwick.service.heavy import Budget
+from dapwick.service.photos import set_marks
+from dapwick.service.planner import Asked, Planner
+from dapwick.service.rests_on import geometry_hash, rests_on
+from dapwick.service.slow_write import compute_then_write
+from dapwick.service.visits import end_visit
+
+DRAWN = [[100.0, 100.0], [1100.0, 100.0], [600.0, 800.0]]
+
+
+@pytest.fixture
+def marked(demo_store: SalonStore) -> SalonStore:
+    """Fogbell marked in both photos; nothing traced yet."""
+    known = truth("fogbell")
+    with demo_store.session() as session:
+        for row in queries.photos_of(queries.visit_today(session, 1)):
+            row.coat_edge, row.edge_by_hand = None, False
+    for photo in dogs.one_dog(demo_store, 1).photos:
+        shot = next(p for p in photos_of(known) if (p["view"], p["state"]) == (photo.view, photo.state))
+        set_marks(demo_store, photo.id, hand_marks(shot))
+    return demo_store
+
+
+def after_the_first(work, meanwhile):  # type: ignore[no-untyped-def]
+    """`work`, with something done by another tablet each time it ends, the first time only."""
+    once = iter([meanwhile])
+
+    def both(*args, **kwargs):  # type: ignore[no-untyped-def]
+        made = work(*args, **kwargs)
+        next(once, lambda: None)()
+        return made
+
+    return both
+
+
+def test_an_edge_drawn_by_hand_while_the_planner_traces_is_not_overwritten(
+    marked: SalonStore, monkeypatch: pytest.MonkeyPatch
+) -> None:
+    photo = dogs.one_dog(marked, 1).photos[0].id
+
+    def drawn_meanwhile() -> None:
+        edges.set_edge(marked, photo, DRAWN)
+
+    monkeypatch.setattr(planners, "coat_edge_of", after_the_first(planners.coat_edge_of, drawn_meanwhile))
+    Planner(marked).plan(1, Asked("round"))
+    assert edges.edge_of(marked, photo)[0] == DRAWN
+
+
+def test_a_plan_is_kept_with_what_it_was_made_from(
+    marked: SalonStore, monkeypatch: pytest.MonkeyPatch
+) -> None:
+    """Marks that move while a plan is worked out: the one that is kept rests on the marks as they are now."""
+    planner = Planner(marked)
+    photo = dogs.one_dog(marked, 1).photos[0]
+    moved = photo.marks | {"stop": {"at": [604.0, 401.0]}}
+    made: list[str] = []
+
+    def noted(*args, **kwargs):  # type: ignore[no-untyped-def]
+        plan = real(*args, **kwargs)
+        made.append("plan")
+        if len(made) == 1:
+            set_marks(marked, photo.id, moved)
+        return plan
+
+    real = planners.plan_on
+    monkeypatch.setattr(planners, "plan_on", noted)
+    kept, _ = planner.save(1, Asked("round"))
+    assert made == ["plan", "plan"]
+    with marked.reading() as session:
+        visit = queries.visit_today(session, 1)
+        assert kept["inputs_hash"] == geometry_hash(rests_on(visit))
+        assert visit.outlines[-1].rests_on == rests_on(visit)
+    assert dogs.one_dog(marked, 1).stale == {}
+
+
+def test_a_visit_ends_with_the_head_that_is_marked_then(
+    marked: SalonStore, monkeypatch: pytest.MonkeyPatch
+) -> None:
+    from dapwick.service import visits
+
+    photo = dogs.one_dog(marked, 1).photos[0]
+    moved = photo.marks | {"stop": {"at": [604.0, 401.0]}}
+    solve = after_the_first(visits.solve_head, lambda: set_marks(marked, photo.id, moved))
+    monkeypatch.setattr(visits, "solve_head", solve)
+    end_visit(marked, 1)
+    with marked.reading() as session:
+        kept = queries.visit_today(session, 1).measures
+    monkeypatch.undo()
+    end_visit(marked, 1)
+    with marked.reading() as session:
+        assert queries.visit_today(session, 1).measures == kept
+
+
+def test_strokes_of_two_tablets_both_stand(marked: SalonStore) -> None:
+    photo = dogs.one_dog(marked, 1).photos[0].id
+    edges.set_edge(marked, photo, [[300, 300], [900, 300], [900, 700], [300, 700]])
+    strokes = ([[300, 500], [200, 500]], [[900, 500], [1000, 500]], [[600, 300], [600, 220]])
+    with ThreadPoolExecutor(3) as tablets:
+        list(tablets.map(lambda stroke: edges.brush_edge(marked, photo, stroke, 20.0, True), strokes))
+    line = edges.edge_of(marked, photo)[0] or []
+    assert min(x for x, _ in line) < 200
+    assert max(x for x, _ in line) > 1000
+    assert min(y for _, y in line) < 225
+
+
+def test_what_changes_all_the_time_is_told_as_busy(store: SalonStore) -> None:
+    tries = []
+    with pytest.raises(Busy, match="another tablet"):
+        compute_then_write(store, lambda: tries.append(1), lambda s, made: False, lambda s, made: None)
+    assert len(tries) == 5
+
+
+def test_the_version_told_is_that_of_the_very_change(demo_store: SalonStore) -> None:
+    """Another tablet writes right after: this one's next change on top of its own is told that it did."""
+    mine = dogs.set_next_note(demo_store, 1, "mine").versions["next_note"]
+    dogs.set_next_note(demo_store, 1, "another tablet's")
+    with pytest.raises(Overtaken):
+        dogs.set_next_note(demo_store, 1, "mine again", mine)
+    assert dogs.one_dog(demo_store, 1).next_note == "another tablet's"
+
+
+@pytest.fixture
+def small() -> Budget:
+    return Budget(at_once=1, waiting=2, patience_s=0.2)
+
+
+def test_so_many_at_once_the_next_in_a_queue_and_an_honest_no(small: Budget) -> None:
+    held, over = threading.Event(), threading.Event()
+
+    def hold() -> None:
+        with small.turn():
+            held.set()
+            over.wait(5)
+
+    hand = threading.Thread(target=hold)
+    hand.start()
+    assert held.wait(5)
+    with ThreadPoolExecutor(8) as hands:
+        said = list(hands.map(lambda _: refused(small), range(8)))
+    assert sum("many heads" in words for words in said) >= 4
+    assert sum("other heads" in words for words in said) >= 2
+    over.set()
+    hand.join()
+    with small.turn(), small.turn():
+        # Who has a turn does not need another.
+        assert refused(small) == ""
+
+
+def refused(budget: Budget) -> str:
+    try:
+        with budget.turn():
+            return ""
+    except Busy as error:
+        return str(error)
+
+
+def test_a_turn_is_given_back_whatever_happens(small: Budget) -> None:
+    for _ in range(3):
+        with pytest.raises(ZeroDivisionError), small.turn():
+            raise ZeroDivisionError
+    begun = time.monotonic()
+    assert refused(small) == ""
+    assert time.monotonic() - begun < 0.1
