@@ -13,8 +13,11 @@ import pytest
 
 from dapwick.core.outlines.families import FAMILIES
 from dapwick.demo.dogs import PHOTOS
+from dapwick.records.lock import SalonLock
 from dapwick.records.store import SalonStore
 from dapwick.service.demo import fill_with_demo
+from dapwick.service.dogs import add_dog, find_dogs
+from dapwick.service.door import Door
 from dapwick.service.headfile import HeadFile, read_head_file
 from demo_heads import demo_head_file
 
@@ -260,3 +263,47 @@ def test_a_salon_that_is_not_there_is_not_made(tmp_path: Path) -> None:
     done = run("backup", "--to", tmp_path / "x.zip", "--salon", tmp_path / "none")
     assert (done.returncode, "no salon there" in done.stderr) == (2, True)
     assert not (tmp_path / "none").exists()
+
+
+def test_a_second_server_says_who_has_the_salon_and_ends(tmp_path: Path) -> None:
+    salon = tmp_path / "salon"
+    with SalonLock(salon, "the server at http://127.0.0.1:8350"):
+        for command in (["serve"], ["restore", str(tmp_path / "all.zip")]):
+            told = run(*command, "--salon", salon)
+            assert told.returncode == 2
+            assert "is open in the server at http://127.0.0.1:8350" in told.stderr
+    assert not (salon / "salon.db").exists()
+
+
+def test_a_damaged_salon_is_told_in_a_sentence_and_restored(tmp_path: Path) -> None:
+    good, torn = tmp_path / "good", tmp_path / "torn"
+    store = SalonStore(good)
+    add_dog(store, "Squall", "curl")
+    store.close()
+    assert run("backup", "--to", tmp_path / "all.zip", "--salon", good).returncode == 0
+    torn.mkdir()
+    (torn / "salon.db").write_bytes(b"torn" * 900)
+    told = run("serve", "--salon", torn)
+    assert told.returncode == 2
+    assert "dapwick restore" in told.stderr
+    assert "Traceback" not in told.stderr
+    refused = run("restore", good / "salon.db", "--salon", torn)
+    assert refused.returncode == 2
+    assert (torn / "salon.db").read_bytes() == b"torn" * 900
+    done = run("restore", tmp_path / "all.zip", "--salon", torn)
+    assert done.returncode == 0
+    again = SalonStore(torn)
+    assert [dog.name for dog in find_dogs(again)] == ["Squall"]
+    again.close()
+
+
+def test_a_new_passcode_is_made_at_the_machine(tmp_path: Path) -> None:
+    store = SalonStore(tmp_path / "salon")
+    door = Door(store)
+    assert "no passcode yet" in run("passcode", "--salon", store.folder).stdout
+    made = run("passcode", "--new", "--salon", store.folder).stdout
+    code = next(word for word in made.replace(".", " ").split() if word.isdecimal())
+    # The server that runs meanwhile knows it at once.
+    assert door.knows(door.enter(code))
+    assert "only its hash is kept" in run("passcode", "--salon", store.folder).stdout
+    store.close()

@@ -30,7 +30,7 @@ from dapwick.records.models import (
     VisitRow,
 )
 from dapwick.records.store import SalonStore
-from dapwick.service.backups import set_backup
+from dapwick.service.backups_setting import set_backup
 from dapwick.service.bundle_documents import VisitDocument
 from dapwick.service.kit import kit_document, set_kit
 from dapwick.service.photos import keep_screen_copy

@@ -70,12 +70,17 @@ def faults(folder: Path, swept: bool) -> list[str]:
         if connection.execute("PRAGMA foreign_key_check").fetchall():
             found.append("foreign keys")
         named = {row[0] for row in connection.execute("SELECT content_hash FROM photo")}
+    kept = set(named)
+    for before in folder.glob("before-restore-*.db"):
+        # Records that a restore replaced can be taken back, photos and all.
+        with closing(sqlite3.connect(before)) as connection:
+            kept |= {row[0] for row in connection.execute("SELECT content_hash FROM photo")}
     files = {p.name for p in (folder / "photos").iterdir()}
     found += [f"photo {digest[:12]} is gone" for digest in named - files]
     if swept:
         found += [f"left behind: {p.name}" for p in folder.glob(".coming-*")]
     if swept:
-        found += [f"orphan {name[:20]}" for name in files if name.split(".")[0] not in named]
+        found += [f"orphan {name[:20]}" for name in files if name.split(".")[0] not in kept]
     return found
 
 

@@ -4,6 +4,7 @@ from __future__ import annotations
 
 import gc
 import json
+import resource
 import sys
 import time
 from pathlib import Path
@@ -27,6 +28,7 @@ from dapwick.service.dogs import find_dogs
 from dapwick.service.door import Door
 from dapwick.service.proving import look_over
 
+MOST_FILES = 8192
 WEB = Path(__file__).parents[3] / "web" / "dist"
 
 
@@ -106,6 +108,7 @@ def serve(
             made = Door(store).ensure() if reach.network else None
             if made:
                 print(f"The passcode for tablets is {made}. It is shown this once.", flush=True)
+            _as_many_files_as_may_be()
             # What is loaded by now stays loaded: walked through by the collector, it makes answers wait.
             gc.collect()
             gc.freeze()
@@ -113,6 +116,13 @@ def serve(
             uvicorn.run(make_app(store, WEB, reach, daily=True), host=host, port=port, **server_settings())
 
     or_exit(work)
+
+
+def _as_many_files_as_may_be() -> None:
+    """Room for connections: the usual thousand is few where somebody opens them to do harm."""
+    _, most = resource.getrlimit(resource.RLIMIT_NOFILE)
+    wanted = MOST_FILES if most == resource.RLIM_INFINITY else min(MOST_FILES, most)
+    resource.setrlimit(resource.RLIMIT_NOFILE, (wanted, most))
 
 
 SalonFolder = Annotated[Path, typer.Option(help="The salon's folder: records and photos.")]
