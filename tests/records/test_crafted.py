@@ -19,6 +19,7 @@ from dapwick.records.store import SalonStore
 from dapwick.service import backups, dogs, trash
 from dapwick.service.bundles import bundle_of, take_in
 from dapwick.service.demo import fill_with_demo
+from dapwick.service.photos import remove_photo
 from dapwick.service.proving import look_over
 
 OWN = (".lock", "-wal", "-shm")
@@ -145,6 +146,11 @@ def test_a_missing_photo_stops_no_backup_and_is_told(
     (tmp_path / "all.zip").write_bytes(good_backup)
     # A backup that has it brings it back.
     backups.restore(store, tmp_path / "all.zip", quiet)
+    assert backups.missing_now(store) == []
+    store.photo_path(gone.picture).unlink()
+    backups.back_up(store, quiet)
+    assert backups.missing_now(store) == made["missing"]
+    remove_photo(store, gone.id)
     assert backups.missing_now(store) == []
     store.close()
 

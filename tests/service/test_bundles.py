@@ -4,6 +4,7 @@ from __future__ import annotations
 
 import io
 import json
+import tempfile
 import zipfile
 from collections.abc import Callable, Iterator
 from pathlib import Path
@@ -12,7 +13,7 @@ from typing import Any
 import pytest
 
 from dapwick.core.errors import BadInput, DapwickError
-from dapwick.exports.bundle import MANIFEST, read_bundle, write_bundle
+from dapwick.exports.bundle import MANIFEST, opened_bundle, write_bundle
 from dapwick.records import queries
 from dapwick.records.store import SalonStore
 from dapwick.service import dogs, trash
@@ -121,7 +122,23 @@ def rewritten(data: bytes, change: Callable[[dict[str, Any]], object]) -> bytes:
     document = json.loads(files[DOG])
     change(document)
     photos = {name: content for name, content in files.items() if name.startswith("photos/")}
-    return write_bundle({DOG: document, HEAD: json.loads(files[HEAD])}, photos)
+    return bundled({DOG: document, HEAD: json.loads(files[HEAD])}, photos)
+
+
+def read_bundle(data: bytes, name: str) -> dict[str, bytes]:
+    with opened_bundle(io.BytesIO(data), name) as bundle:
+        return {file: bundle.read(file) for file in bundle.files}
+
+
+def bundled(documents: dict[str, Any], photos: dict[str, bytes]) -> bytes:
+    """A bundle of photos that are in no file yet."""
+    out = io.BytesIO()
+    with tempfile.TemporaryDirectory() as folder:
+        paths = {name: Path(folder) / str(i) for i, name in enumerate(photos)}
+        for name, path in paths.items():
+            path.write_bytes(photos[name])
+        write_bundle(out, documents, paths)
+    return out.getvalue()
 
 
 def flipped(data: bytes) -> bytes:
@@ -187,9 +204,7 @@ DAMAGED: dict[str, tuple[Callable[[bytes], bytes], str]] = {
         "measured head",
     ),
     "no picture": (
-        lambda d: write_bundle(
-            {DOG: picture_of(d), HEAD: {}}, {"photos/x.jpg": b"not a picture"}
-        ),
+        lambda d: bundled({DOG: picture_of(d), HEAD: {}}, {"photos/x.jpg": b"not a picture"}),
         "photo",
     ),
 }  # fmt: skip

@@ -2,20 +2,23 @@
 
 from __future__ import annotations
 
+import os
+import tempfile
 from typing import Annotated
 
 from fastapi import APIRouter, Query, Response, UploadFile
+from fastapi.responses import FileResponse
+from starlette.background import BackgroundTask
 
 from dapwick.api import book_schemas as b
 from dapwick.api import schemas as s
 from dapwick.api import shapes
 from dapwick.api.at_hand import RUNS, Store
 from dapwick.api.said import plain
-from dapwick.exports.bundle import LARGEST_TOGETHER
 from dapwick.exports.calendar import calendar_ics
+from dapwick.records.photo_files import COMING
 from dapwick.service import bookings, bundles, dogs, history, trash, visits
 from dapwick.service.day import day_of
-from dapwick.service.heavy import HEAVY
 from dapwick.service.papers import appointments
 from dapwick.service.salon import salon_of
 
@@ -115,15 +118,21 @@ def post_purge(dog_id: int, given: b.PurgeIn, store: Store) -> b.RemovedOut:
 def get_bundle(dog_id: int, store: Store) -> Response:
     """Everything of one dog, to be taken in on another machine."""
     named = {"Content-Disposition": f'attachment; filename="dapwick-dog-{dog_id}.zip"'}
-    return Response(bundles.bundle_of(store, dog_id), media_type="application/zip", headers=named)
+    handle, path = tempfile.mkstemp(dir=store.folder, prefix=COMING)
+    try:
+        with os.fdopen(handle, "w+b") as out:
+            bundles.write_bundle_of(store, dog_id, out)
+    except BaseException:
+        os.unlink(path)
+        raise
+    gone = BackgroundTask(os.unlink, path)
+    return FileResponse(path, media_type="application/zip", headers=named, background=gone)
 
 
 @router.post("/bundles", status_code=201)
 def post_bundle(file: UploadFile, store: Store) -> s.DogOut:
     """Take a dog in from its bundle."""
-    data = file.file.read(LARGEST_TOGETHER + 1)
-    with HEAVY.turn():
-        return shapes.dog(bundles.take_in(store, data, plain(file.filename or "bundle")[:80]))
+    return shapes.dog(bundles.take_in(store, file.file, plain(file.filename or "bundle")[:80]))
 
 
 def _booking(one: bookings.Booking) -> b.BookingOut:

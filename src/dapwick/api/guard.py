@@ -37,7 +37,7 @@ FORM_ROOM: Final = 8 << 20
 """Past the photo's own limit, so that a photo a little too large is told as such."""
 LARGEST_UPLOAD: Final = {
     "/api/backups/file": 64 << 30,
-    "/api/bundles": 1 << 30,
+    "/api/bundles": 4 << 30,
 }
 PHOTO_ENDS: Final = ("/photos", "/camera/guide")
 POLICY: Final = "; ".join(

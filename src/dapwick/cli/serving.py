@@ -13,7 +13,7 @@ from typing import Annotated
 import typer
 
 from dapwick.cli.common import app, or_exit
-from dapwick.core.errors import BadInput, Unreadable
+from dapwick.core.errors import BadInput, DapwickError, Unreadable
 from dapwick.demo.dogs import DEMO_DOGS, truth
 from dapwick.devices.calliper import SimulatedCalliper, serve_lines, wedge_line
 from dapwick.devices.network import reach_of
@@ -23,7 +23,7 @@ from dapwick.records.lock import SalonLock
 from dapwick.records.restore import restore_backup, restore_into
 from dapwick.records.schema import is_up_to_date
 from dapwick.records.store import SalonStore
-from dapwick.service.bundles import bundle_of, take_in
+from dapwick.service.bundles import take_in, write_bundle_of
 from dapwick.service.dogs import find_dogs
 from dapwick.service.door import Door
 from dapwick.service.proving import look_over
@@ -138,8 +138,10 @@ def export(
 
     def work() -> None:
         store = _opened(salon)
-        data = bundle_of(store, _dog_id(store, dog))
-        print(f"{to}: {to.write_bytes(data)} bytes")
+        dog_id = _dog_id(store, dog)
+        with to.open("w+b") as out:
+            write_bundle_of(store, dog_id, out)
+        print(f"{to}: {to.stat().st_size} bytes")
 
     or_exit(work)
 
@@ -152,15 +154,16 @@ def import_(
     """Take a dog in from its bundle."""
 
     def work() -> None:
+        store = _opened(salon) if (salon / "salon.db").is_file() else SalonStore(salon)
         try:
-            data = bundle.read_bytes()
+            with bundle.open("rb") as data:
+                card = take_in(store, data, bundle.name)
         except OSError as error:
+            if isinstance(error, DapwickError):
+                raise
             raise BadInput(
                 "cannot open it", expected="a dog bundle", got=error.strerror or "nothing", where=str(bundle)
             ) from error
-        card = take_in(
-            _opened(salon) if (salon / "salon.db").is_file() else SalonStore(salon), data, bundle.name
-        )
         print(f"{card.name} is here: {len(card.visits)} visits, number {card.id}")
 
     or_exit(work)

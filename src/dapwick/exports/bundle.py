@@ -6,63 +6,84 @@ The same documents and photos make the same bytes, so that two bundles can be co
 from __future__ import annotations
 
 import hashlib
-import io
 import json
+import shutil
 import zipfile
 import zlib
-from collections.abc import Mapping
-from pathlib import PurePosixPath
-from typing import Any, Final
+from collections.abc import Iterator, Mapping
+from contextlib import contextmanager
+from dataclasses import dataclass
+from pathlib import Path, PurePosixPath
+from typing import IO, Any, Final
 
-from dapwick.core.errors import BadInput
+from dapwick.core.errors import BadInput, Busy, NoRoom
 
 FORMAT: Final = "dapwick-dog"
 VERSION: Final = 1
 MANIFEST: Final = "manifest.json"
 EPOCH: Final = (1980, 1, 1, 0, 0, 0)
 LARGEST_FILE: Final = 64 << 20
-LARGEST_TOGETHER: Final = 1 << 30
-"""A dog of many years with large photos; a bundle is taken in whole, so this is memory too."""
+LARGEST_TOGETHER: Final = 4 << 30
+"""A dog of many years with large photos."""
 MOST_FILES: Final = 5000
 PIECE: Final = 1 << 20
 
 
-def write_bundle(documents: Mapping[str, Any], photos: Mapping[str, bytes]) -> bytes:
-    """documents by name become JSON; photos are stored as they are."""
-    files = {name: _json(content) for name, content in sorted(documents.items())} | dict(
-        sorted(photos.items())
-    )
-    manifest = {
-        "format": FORMAT,
-        "version": VERSION,
-        "files": {name: hashlib.sha256(data).hexdigest() for name, data in files.items()},
-    }
-    out = io.BytesIO()
+def write_bundle(out: IO[bytes], documents: Mapping[str, Any], photos: Mapping[str, Path]) -> None:
+    """documents by name become JSON; photos, by their files, are stored as they are, one after the other. out: a file
+    that can be written anywhere in it. Raises BadInput where a photo's file is gone."""
+    texts = {name: _json(content) for name, content in sorted(documents.items())}
+    files = {name: hashlib.sha256(data).hexdigest() for name, data in texts.items()}
+    for name, path in sorted(photos.items()):
+        files[name] = _hash_of_photo(path, name)
+    manifest = {"format": FORMAT, "version": VERSION, "files": files}
     with zipfile.ZipFile(out, "w") as archive:
-        for name, data in {MANIFEST: _json(manifest), **files}.items():
-            entry = zipfile.ZipInfo(name, EPOCH)
-            entry.compress_type = zipfile.ZIP_STORED if name in photos else zipfile.ZIP_DEFLATED
-            archive.writestr(entry, data)
-    return out.getvalue()
+        for name, data in {MANIFEST: _json(manifest), **texts}.items():
+            with archive.open(_entry(name, zipfile.ZIP_DEFLATED), "w") as to:
+                to.write(data)
+        for name, path in sorted(photos.items()):
+            with path.open("rb") as photo, archive.open(_entry(name, zipfile.ZIP_STORED), "w") as to:
+                shutil.copyfileobj(photo, to, PIECE)
 
 
-def read_bundle(data: bytes, name: str) -> dict[str, bytes]:
-    """Files by name, every one compared with its hash. Raises BadInput for what is no bundle, cut off or changed, and
-    for one that would unpack to more than any dog's. data: the zip's bytes."""
+def _hash_of_photo(path: Path, name: str) -> str:
     try:
-        with zipfile.ZipFile(io.BytesIO(data)) as archive:
-            if len(archive.namelist()) > MOST_FILES + 1:
-                raise _too_much(f"at most {MOST_FILES} files", str(len(archive.namelist())), name)
-            left = [LARGEST_TOGETHER]
-            told = json.loads(_member(archive, MANIFEST, name, left))
-            if told.get("format") != FORMAT or told.get("version") != VERSION:
-                raise BadInput(
-                    "not a dog bundle", expected=f"{FORMAT}, version {VERSION}",
-                    got=f"{str(told.get('format'))[:40]}, version {str(told.get('version'))[:20]}", where=name,
-                )  # fmt: skip
-            wanted = dict(told["files"])
-            return {file: _checked(archive, file, str(digest), name, left) for file, digest in wanted.items()}
-    except BadInput:
+        with path.open("rb") as photo:
+            return hashlib.file_digest(photo, "sha256").hexdigest()
+    except FileNotFoundError as error:
+        raise BadInput(
+            "a photo's file is gone", expected="every photo of the dog", got=name[:30], where="bundle",
+            remedy="Put back a backup that has it, or remove the photo.",
+        ) from error  # fmt: skip
+
+
+def _entry(name: str, packed: int) -> zipfile.ZipInfo:
+    entry = zipfile.ZipInfo(name, EPOCH)
+    entry.compress_type = packed
+    return entry
+
+
+@dataclass(frozen=True)
+class Bundle:
+    """An open bundle, every file of which was compared with its hash. files: hash by name."""
+
+    archive: zipfile.ZipFile
+    name: str
+    files: Mapping[str, str]
+
+    def read(self, file: str) -> bytes:
+        """One file, in memory."""
+        return b"".join(_pieces(self.archive, file, self.name, [LARGEST_FILE]))
+
+
+@contextmanager
+def opened_bundle(data: IO[bytes], name: str) -> Iterator[Bundle]:
+    """A bundle, read once through in pieces and compared with its hashes. Raises BadInput for what is no bundle, cut
+    off or changed, and for one that would unpack to more than any dog's."""
+    try:
+        with zipfile.ZipFile(data) as archive:
+            yield Bundle(archive, name, _files(archive, name))
+    except (BadInput, NoRoom, Busy):
         raise
     except (
         zipfile.BadZipFile,
@@ -83,23 +104,42 @@ def read_bundle(data: bytes, name: str) -> dict[str, bytes]:
         ) from error
 
 
-def _checked(archive: zipfile.ZipFile, file: str, digest: str, name: str, left: list[int]) -> bytes:
+def _files(archive: zipfile.ZipFile, name: str) -> dict[str, str]:
+    """Hash by name, each compared."""
+    if len(archive.namelist()) > MOST_FILES + 1:
+        raise _too_much(f"at most {MOST_FILES} files", str(len(archive.namelist())), name)
+    left = [LARGEST_TOGETHER]
+    told = json.loads(b"".join(_pieces(archive, MANIFEST, name, left)))
+    if told.get("format") != FORMAT or told.get("version") != VERSION:
+        raise BadInput(
+            "not a dog bundle", expected=f"{FORMAT}, version {VERSION}",
+            got=f"{str(told.get('format'))[:40]}, version {str(told.get('version'))[:20]}", where=name,
+        )  # fmt: skip
+    files = {str(file): str(digest) for file, digest in dict(told["files"]).items()}
+    for file, digest in files.items():
+        _compare(archive, file, digest, name, left)
+    return files
+
+
+def _compare(archive: zipfile.ZipFile, file: str, digest: str, name: str, left: list[int]) -> None:
     if PurePosixPath(file).is_absolute() or ".." in PurePosixPath(file).parts:
         raise BadInput(
             "a file in it points outside", expected="names inside the bundle", got=file[:60], where=name
         )
-    data = _member(archive, file, name, left)
-    found = hashlib.sha256(data).hexdigest()
-    if found != digest:
+    found = hashlib.sha256()
+    for piece in _pieces(archive, file, name, left):
+        found.update(piece)
+    if found.hexdigest() != digest:
         raise BadInput(
-            "a file in it is damaged", expected=digest[:12], got=found[:12], where=f"{name}: {file[:80]}"
+            "a file in it is damaged",
+            expected=digest[:12],
+            got=found.hexdigest()[:12],
+            where=f"{name}: {file[:80]}",
         )
-    return data
 
 
-def _member(archive: zipfile.ZipFile, file: str, name: str, left: list[int]) -> bytes:
-    """One file, read in pieces: whatever its header says, it takes no more than is left of what a bundle may hold."""
-    pieces: list[bytes] = []
+def _pieces(archive: zipfile.ZipFile, file: str, name: str, left: list[int]) -> Iterator[bytes]:
+    """One file in pieces: whatever its header says, it takes no more than is left of what a bundle may hold."""
     size = 0
     with archive.open(file) as member:
         while piece := member.read(PIECE):
@@ -109,8 +149,7 @@ def _member(archive: zipfile.ZipFile, file: str, name: str, left: list[int]) -> 
                 raise _too_much(
                     f"files up to {LARGEST_FILE} bytes, {LARGEST_TOGETHER} together", "more", name
                 )
-            pieces.append(piece)
-    return b"".join(pieces)
+            yield piece
 
 
 def _too_much(expected: str, got: str, name: str) -> BadInput:

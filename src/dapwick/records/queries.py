@@ -319,6 +319,12 @@ def all_files(session: Session) -> set[str]:
     return set(session.scalars(select(PhotoRow.content_hash)))
 
 
+def shown_files(session: Session) -> set[str]:
+    """Hashes of the photos on a list: neither they nor their dog removed."""
+    shown = select(PhotoRow.content_hash).join(VisitRow).join(DogRow)
+    return set(session.scalars(shown.where(PhotoRow.removed.is_(None), DogRow.removed.is_(None))))
+
+
 def photo(session: Session, photo_id: int) -> PhotoRow:
     row = by_id(session, PhotoRow, photo_id)
     if row is None or row.removed is not None:

@@ -54,9 +54,7 @@ def restore_backup(store: SalonStore, path: Path, step: Step, look: Look) -> Res
         _as_ours(proven, store.database)
         added = _photos_in(store, path, manifest, step)
         try:
-            before = before_restore(store.folder)
-            copy_database(store.database, before)
-            before.chmod(0o600)
+            before = _laid_aside(store.database, Path(folder))
             step("putting the records back", 0.98)
             store.take_over(proven)
         except BaseException:
@@ -175,12 +173,21 @@ def undo_restore(store: SalonStore, look: Look) -> str:
         # A photo that was gone before is gone still; that is no reason to keep the records away.
         prove(copy, store, None, kept[0].name, look)
         _as_ours(copy, store.database)
-        now = before_restore(store.folder)
-        copy_database(store.database, now)
-        now.chmod(0o600)
+        _laid_aside(store.database, Path(folder))
         store.take_over(copy)
     kept[0].unlink()
     return kept[0].stem.removeprefix("before-restore-")
+
+
+def _laid_aside(database: Path, folder: Path) -> Path:
+    """A copy of the records as they are, whole or not there: made in a folder of its own, then given its name."""
+    coming, before = folder / "before.db", before_restore(database.parent)
+    copy_database(database, coming)
+    coming.chmod(0o600)
+    with coming.open("rb") as file:
+        os.fsync(file.fileno())
+    os.replace(coming, before)
+    return before
 
 
 def before_restore(folder: Path) -> Path:

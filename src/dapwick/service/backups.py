@@ -58,11 +58,11 @@ def missing_words(store: SalonStore, manifest: Manifest) -> list[str]:
 
 
 def missing_now(store: SalonStore) -> list[str]:
-    """Photos on record whose file is gone, while the latest backup missed any; told until they are found or let go."""
+    """Photos on record whose file is gone, while the latest backup missed any; told until they are found or removed."""
     if not setting_of(store).missing:
         return []
     with store.reading() as session:
-        gone = [digest for digest in sorted(queries.all_files(session)) if not store.photo_size(digest)]
+        gone = [digest for digest in sorted(queries.shown_files(session)) if not store.photo_size(digest)]
     if not gone:
         tell_setting(store, missing=0)
     return missing_words(store, Manifest("", {}, False, tuple(gone)))

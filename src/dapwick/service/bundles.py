@@ -2,16 +2,16 @@
 
 from __future__ import annotations
 
-import hashlib
+import io
 import json
 from pathlib import PurePath
-from typing import Any, Final
+from typing import IO, Any, Final
 
 from pydantic import ValidationError
 from sqlalchemy.orm import Session
 
 from dapwick.core.errors import BadInput
-from dapwick.exports.bundle import read_bundle, write_bundle
+from dapwick.exports.bundle import Bundle, opened_bundle, write_bundle
 from dapwick.records import queries
 from dapwick.records.models import (
     CutRow,
@@ -29,14 +29,14 @@ from dapwick.service.headfile import bad_field
 from dapwick.service.heavy import HEAVY
 from dapwick.service.photos import marks_of
 from dapwick.service.variants import OWN
-from dapwick.vision.photo import LARGEST_BYTES, read_photo
+from dapwick.vision.photo import read_photo
 
 DOG, HEAD = "dog.json", "head.json"
 NAMED_HERE: Final = "variant-"
 
 
-def bundle_of(store: SalonStore, dog_id: int) -> bytes:
-    """One dog with all its visits and photos, byte for byte."""
+def write_bundle_of(store: SalonStore, dog_id: int, out: IO[bytes]) -> None:
+    """One dog with all its visits and photos, byte for byte. out: a file that can be written anywhere in it."""
     with store.reading() as session:
         row = queries.dog(session, dog_id)
         variants = _variants_used(session, row)
@@ -49,8 +49,15 @@ def bundle_of(store: SalonStore, dog_id: int) -> bytes:
                 )
         names = {p.content_hash: photo_name(p) for visit in row.visits for p in visit.photos}
         head = head_document(row.visits[-1], names)
-    photos = {name: store.photo_bytes(digest) for digest, name in names.items()}
-    return write_bundle({DOG: document, HEAD: head}, photos)
+    photos = {name: store.photo_path(digest) for digest, name in names.items()}
+    write_bundle(out, {DOG: document, HEAD: head}, photos)
+
+
+def bundle_of(store: SalonStore, dog_id: int) -> bytes:
+    """The same in memory."""
+    out = io.BytesIO()
+    write_bundle_of(store, dog_id, out)
+    return out.getvalue()
 
 
 def photo_name(row: PhotoRow) -> str:
@@ -90,32 +97,35 @@ def _photo_entry(p: PhotoRow, file: str) -> dict[str, Any]:
     }
 
 
-def take_in(store: SalonStore, data: bytes, name: str) -> DogCard:
+def take_in(store: SalonStore, data: bytes | IO[bytes], name: str) -> DogCard:
     """The same dog on this machine. Everything is read and checked before anything is kept; a dog that is here
-    already is not taken in twice, one that was removed comes back by Removed dogs."""
-    files = read_bundle(data, name)
-    document = _document(files, name)
-    photos = _photos(document, files, name)
-    with store.reading() as session:
-        _refuse_twin(session, document, name)
-    for digest in photos:
-        store.keep_photo(photos[digest])
-    with store.session() as session:
-        _refuse_twin(session, document, name)
-        row = _row_of(document, _variants_here(session, document))
-        session.add(row)
-        session.flush()
-        for digest in photos:
-            # A purge may have taken a file that only this dog names.
-            store.keep_photo(photos[digest])
-        return card_of(row)
+    already is not taken in twice, one that was removed comes back by Removed dogs. data: the bundle, or its file."""
+    with opened_bundle(io.BytesIO(data) if isinstance(data, bytes) else data, name) as bundle:
+        document = _document(bundle)
+        photos = _photos(document, bundle)
+        with store.reading() as session:
+            _refuse_twin(session, document, name)
+        for file in photos.values():
+            store.keep_photo(bundle.read(file))
+        with store.session() as session:
+            _refuse_twin(session, document, name)
+            row = _row_of(document, _variants_here(session, document))
+            session.add(row)
+            session.flush()
+            for digest, file in photos.items():
+                # A purge may have taken a file that only this dog names.
+                if not store.photo_size(digest):
+                    store.keep_photo(bundle.read(file))
+            return card_of(row)
 
 
-def _document(files: dict[str, bytes], name: str) -> DogDocument:
-    if DOG not in files:
-        raise BadInput("nothing of a dog in it", expected=DOG, got=", ".join(sorted(files))[:60], where=name)
+def _document(bundle: Bundle) -> DogDocument:
+    name = bundle.name
+    if DOG not in bundle.files:
+        got = ", ".join(sorted(bundle.files))[:60]
+        raise BadInput("nothing of a dog in it", expected=DOG, got=got, where=name)
     try:
-        document = DogDocument.model_validate_json(files[DOG])
+        document = DogDocument.model_validate_json(bundle.read(DOG))
         check_dog(document)
         for visit in document.visits:
             visit_row(visit, {})
@@ -133,25 +143,18 @@ def _document(files: dict[str, bytes], name: str) -> DogDocument:
     return document
 
 
-def _photos(document: DogDocument, files: dict[str, bytes], name: str) -> dict[str, bytes]:
-    """Photos by hash, each of them a picture that can be read."""
-    by_hash = {
-        hashlib.sha256(data).hexdigest(): data for file, data in files.items() if file.startswith("photos/")
-    }
+def _photos(document: DogDocument, bundle: Bundle) -> dict[str, str]:
+    """Each photo's file by its hash; each of them a picture that can be read, looked at one by one."""
+    by_hash = {digest: file for file, digest in bundle.files.items() if file.startswith("photos/")}
     wanted = {photo.content_hash for visit in document.visits for photo in visit.photos}
     missing = sorted(wanted - by_hash.keys())
     if missing:
-        raise BadInput("a photo is missing", expected=f"photos/{missing[0][:12]}…", got="nothing", where=name)
+        raise BadInput(
+            "a photo is missing", expected=f"photos/{missing[0][:12]}…", got="nothing", where=bundle.name
+        )
     for digest in wanted:
-        if len(by_hash[digest]) > LARGEST_BYTES:
-            raise BadInput(
-                "a photo is too large",
-                expected=f"at most {LARGEST_BYTES} bytes",
-                got=str(len(by_hash[digest])),
-                where=name,
-            )
         with HEAVY.turn():
-            read_photo(by_hash[digest], f"{name}: {digest[:12]}")
+            read_photo(bundle.read(by_hash[digest]), f"{bundle.name}: {digest[:12]}")
     return {digest: by_hash[digest] for digest in sorted(wanted)}
 
 

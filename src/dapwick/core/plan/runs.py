@@ -29,12 +29,15 @@ LANDMARKS: Final = {
     "the throat": ("throat",),
     "the cheek bone": ("cheek",),
 }
-LANDMARK_ROWS: Final = {
-    words: tuple(
-        INDEX[name] for mark in marks for name in (mark, f"{mark}_left", f"{mark}_right") if name in INDEX
-    )
+_BY_ROW: Final = [
+    (INDEX[name], words)
     for words, marks in LANDMARKS.items()
-}
+    for mark in marks
+    for name in (mark, f"{mark}_left", f"{mark}_right")
+    if name in INDEX
+]
+LANDMARK_ROWS: Final = [row for row, _ in _BY_ROW]
+LANDMARK_WORDS: Final = [words for _, words in _BY_ROW]
 WAYS: Final = (("behind", "in front"), ("below", "above"), ("inside", "outside"))
 
 
@@ -85,10 +88,8 @@ def _called(points_mm: Array, short: Array, long: Array) -> tuple[str, str]:
 
 
 def _nearest(points_mm: Array, place: Array) -> str:
-    return min(
-        LANDMARKS,
-        key=lambda words: min(float(np.linalg.norm(points_mm[row] - place)) for row in LANDMARK_ROWS[words]),
-    )
+    away = np.linalg.norm(points_mm[LANDMARK_ROWS] - place, axis=1)
+    return LANDMARK_WORDS[int(away.argmin())]
 
 
 def _triple(place: Array) -> tuple[float, float, float]:

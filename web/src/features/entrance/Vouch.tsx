@@ -36,8 +36,8 @@ export function Vouch() {
     <Panel title="The passcode once more" onClose={() => setOpen(false)}>
       <form onSubmit={(event) => void give(event)}>
         <p className="mb-4">
-          Backups, the passcode and what is gone for good are the salon’s own machine’s. With the passcode
-          they can be done here for ten minutes; then press it again.
+          Backups, the passcode and purges are run at the salon’s own machine. With the passcode they can be
+          run here for ten minutes; then press it again.
         </p>
         <label className="mb-4 block">
           <span className="mb-1 block font-semibold">Passcode</span>

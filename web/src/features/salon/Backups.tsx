@@ -72,8 +72,8 @@ export function Backups() {
           <p data-missing>
             {now.missing.length === 1 ? 'One photo’s file is' : `${now.missing.length} photos’ files are`}{' '}
             gone; everything else is in the backups. Put back a backup that has{' '}
-            {now.missing.length === 1 ? 'it' : 'them'}, or let the{' '}
-            {now.missing.length === 1 ? 'photo' : 'photos'} go:
+            {now.missing.length === 1 ? 'it' : 'them'}, or remove {now.missing.length === 1 ? 'it' : 'them'}{' '}
+            from the dog’s photos:
           </p>
           <ul className="list-disc pl-5">
             {now.missing.slice(0, SHOWN).map((words) => (
