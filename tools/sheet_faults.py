@@ -71,7 +71,7 @@ def _told(sheet: CutSheet) -> Iterator[str]:
             yield f"{step.id}: no tool, or no minutes"
         if step.leave_mm is not None and not (step.tool and 0 < step.leave_mm[0] <= step.leave_mm[1]):
             yield f"{step.id}: a length without a tool"
-        if not step.then_scissors and step.leave_mm and step.doing == "work":
+        if step.leave_mm and step.doing == "work":
             yield from _runs(step)
 
 

@@ -18,6 +18,7 @@ from dapwick.core.plan.handling import MUZZLE
 from dapwick.core.plan.kit import Kit, Stylist, Tool
 from dapwick.core.plan.minutes import Timed, learn
 from dapwick.core.plan.rules import CHAPTERS, RULES
+from dapwick.core.plan.runs import End, Run
 from sheet_faults import faults
 
 LIPS = {"lip_line", "lip_fold"}
@@ -223,6 +224,17 @@ SAID_ASKED = (
     },
     {"dome_top": "flat", "throat": "round", "beard": "thinned", "canals": "only the worst"},
 )
+
+
+def test_a_guard_tells_how_the_plan_runs_under_it() -> None:
+    run = Run(End(6.0, "at the ear", (0, 0, 0)), End(13.0, "at the chin", (0, 0, 0)))
+    case = case_of("round", leave={"cheek": 10.0, "temple": 10.0})
+    pieces = {("cheek", side): (replace(case.pieces_at(("cheek", side))[0], run=run),) for side in SIDES}
+    sheet = cut_sheet(replace(case, pieces=pieces))
+    assert faults(sheet) == []
+    guard = next(s for s in steps_of(sheet, "guard_side") if "cheek" in s.zones)
+    assert guard.leave_mm == (16.0, 16.0)
+    assert [(part.words, part.run) for part in guard.parts] == [("cheek", "6 at the ear, 13 at the chin")]
 
 
 def partly_clipped(case: Case) -> Case:

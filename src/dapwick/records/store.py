@@ -5,7 +5,7 @@ from __future__ import annotations
 import os
 import sqlite3
 from collections.abc import Iterator
-from contextlib import contextmanager
+from contextlib import contextmanager, suppress
 from pathlib import Path
 from threading import Lock
 from typing import Any, Final
@@ -150,11 +150,12 @@ def _identity(database: Path) -> tuple[int, int] | None:
 
 
 def _private(folder: Path, database: Path) -> None:
-    """Records are the salon's own: nobody else on the machine reads them."""
-    folder.chmod(0o700)
+    """Records are the salon's own: nobody else on the machine reads them, where the disk knows of such things."""
     os.close(os.open(database, os.O_RDWR | os.O_CREAT, 0o600))
-    for path in (database, *folder.glob("salon.db-*"), *folder.glob("before-restore-*.db")):
-        path.chmod(0o600)
+    with suppress(PermissionError):
+        folder.chmod(0o700)
+        for path in (database, *folder.glob("salon.db-*"), *folder.glob("before-restore-*.db")):
+            path.chmod(0o600)
 
 
 def _told(error: OperationalError, database: Path) -> Exception:

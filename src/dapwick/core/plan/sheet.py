@@ -226,13 +226,15 @@ def _ends_of(piece: Piece) -> tuple[float, ...]:
 
 
 def _parts(draft: Draft) -> tuple[Part, ...]:
-    """A scissored step's places with their own lengths, side by side where sides differ."""
-    ends = [mm for piece in draft.lengths for mm in _ends_of(piece)]
-    if draft.clips or not ends or max(ends) - min(ends) < ALIKE_MM:
+    """A step's places with their own lengths, side by side where sides differ."""
+    # Under a guard only what runs is told: the guard's own length is the number there.
+    told = [piece for piece in draft.lengths if piece.run or not draft.clips]
+    ends = [mm for piece in told for mm in _ends_of(piece)]
+    if not ends or max(ends) - min(ends) < ALIKE_MM:
         return ()
     found = []
-    for words in dict.fromkeys(piece.words for piece in draft.lengths):
-        sides = [piece for piece in draft.lengths if piece.words == words]
+    for words in dict.fromkeys(piece.words for piece in told):
+        sides = [piece for piece in told if piece.words == words]
         alike = len(sides) == 1 or _apart_mm(sides[0], sides[1]) < ALIKE_MM
         for piece in sides[:1] if alike else sides:
             named = words if alike else f"{words}, {piece.side}"
