@@ -4,7941 +4,7839 @@
  */
 
 export interface paths {
-    "/api/mark-guide": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        /** Get Mark Guide */
-        get: operations["get_mark_guide_api_mark_guide_get"];
-        put?: never;
-        post?: never;
-        delete?: never;
-        options?: never;
-        head?: never;
-        patch?: never;
-        trace?: never;
-    };
-    "/api/dogs": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        /**
-         * Get Dogs
-         * @description Dogs whose name or breed holds these words.
-         */
-        get: operations["get_dogs_api_dogs_get"];
-        put?: never;
-        /** Post Dog */
-        post: operations["post_dog_api_dogs_post"];
-        delete?: never;
-        options?: never;
-        head?: never;
-        patch?: never;
-        trace?: never;
-    };
-    "/api/dogs/{dog_id}": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        /**
-         * Get Dog
-         * @description One dog; photos that nobody has looked at yet are looked at from now on.
-         */
-        get: operations["get_dog_api_dogs__dog_id__get"];
-        put?: never;
-        post?: never;
-        /**
-         * Delete Dog
-         * @description Off the lists; nothing is lost before a purge.
-         */
-        delete: operations["delete_dog_api_dogs__dog_id__delete"];
-        options?: never;
-        head?: never;
-        patch?: never;
-        trace?: never;
-    };
-    "/api/photos/{photo_id}/marks": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        get?: never;
-        /**
-         * Put Marks
-         * @description Replace the photo's marks and measure the head again.
-         */
-        put: operations["put_marks_api_photos__photo_id__marks_put"];
-        post?: never;
-        delete?: never;
-        options?: never;
-        head?: never;
-        patch?: never;
-        trace?: never;
-    };
-    "/api/dogs/{dog_id}/hand-measures": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        get?: never;
-        /** Put Hand Measures */
-        put: operations["put_hand_measures_api_dogs__dog_id__hand_measures_put"];
-        post?: never;
-        delete?: never;
-        options?: never;
-        head?: never;
-        patch?: never;
-        trace?: never;
-    };
-    "/api/dogs/{dog_id}/coat-probes": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        get?: never;
-        /** Put Coat Probes */
-        put: operations["put_coat_probes_api_dogs__dog_id__coat_probes_put"];
-        post?: never;
-        delete?: never;
-        options?: never;
-        head?: never;
-        patch?: never;
-        trace?: never;
-    };
-    "/api/dogs/{dog_id}/about": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        get?: never;
-        /**
-         * Put About
-         * @description Name, breed, coat and birthday.
-         */
-        put: operations["put_about_api_dogs__dog_id__about_put"];
-        post?: never;
-        delete?: never;
-        options?: never;
-        head?: never;
-        patch?: never;
-        trace?: never;
-    };
-    "/api/dogs/{dog_id}/next-note": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        get?: never;
-        /**
-         * Put Next Note
-         * @description What the next visit is to know.
-         */
-        put: operations["put_next_note_api_dogs__dog_id__next_note_put"];
-        post?: never;
-        delete?: never;
-        options?: never;
-        head?: never;
-        patch?: never;
-        trace?: never;
-    };
-    "/api/dogs/{dog_id}/measure": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        /** Get Measure */
-        get: operations["get_measure_api_dogs__dog_id__measure_get"];
-        put?: never;
-        post?: never;
-        delete?: never;
-        options?: never;
-        head?: never;
-        patch?: never;
-        trace?: never;
-    };
-    "/api/dogs/{dog_id}/next": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        /**
-         * Get Next
-         * @description What would help most now.
-         */
-        get: operations["get_next_api_dogs__dog_id__next_get"];
-        put?: never;
-        post?: never;
-        delete?: never;
-        options?: never;
-        head?: never;
-        patch?: never;
-        trace?: never;
-    };
-    "/api/dogs/{dog_id}/head": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        /**
-         * Get Head
-         * @description The head drawn from its own numbers; nothing before it is measured.
-         */
-        get: operations["get_head_api_dogs__dog_id__head_get"];
-        put?: never;
-        post?: never;
-        delete?: never;
-        options?: never;
-        head?: never;
-        patch?: never;
-        trace?: never;
-    };
-    "/api/dogs/{dog_id}/kind": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        get?: never;
-        /** Put Kind */
-        put: operations["put_kind_api_dogs__dog_id__kind_put"];
-        post?: never;
-        delete?: never;
-        options?: never;
-        head?: never;
-        patch?: never;
-        trace?: never;
-    };
-    "/api/dogs/{dog_id}/visits": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        get?: never;
-        put?: never;
-        /**
-         * Post Visit
-         * @description Open a new visit; the bone measured so far is kept.
-         */
-        post: operations["post_visit_api_dogs__dog_id__visits_post"];
-        delete?: never;
-        options?: never;
-        head?: never;
-        patch?: never;
-        trace?: never;
-    };
-    "/api/dogs/{dog_id}/visits/end": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        get?: never;
-        put?: never;
-        /**
-         * Post Visit End
-         * @description The dog goes home.
-         */
-        post: operations["post_visit_end_api_dogs__dog_id__visits_end_post"];
-        /**
-         * Delete Visit End
-         * @description It has not gone home after all.
-         */
-        delete: operations["delete_visit_end_api_dogs__dog_id__visits_end_delete"];
-        options?: never;
-        head?: never;
-        patch?: never;
-        trace?: never;
-    };
-    "/api/bands": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        /** Get Bands */
-        get: operations["get_bands_api_bands_get"];
-        /** Put Bands */
-        put: operations["put_bands_api_bands_put"];
-        post?: never;
-        delete?: never;
-        options?: never;
-        head?: never;
-        patch?: never;
-        trace?: never;
-    };
-    "/api/today": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        /**
-         * Get Today
-         * @description A day's dogs in their order; today's where no day is named.
-         */
-        get: operations["get_today_api_today_get"];
-        put?: never;
-        post?: never;
-        delete?: never;
-        options?: never;
-        head?: never;
-        patch?: never;
-        trace?: never;
-    };
-    "/api/dogs/{dog_id}/history": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        /** Get History */
-        get: operations["get_history_api_dogs__dog_id__history_get"];
-        put?: never;
-        post?: never;
-        delete?: never;
-        options?: never;
-        head?: never;
-        patch?: never;
-        trace?: never;
-    };
-    "/api/dogs/{dog_id}/bookings": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        /**
-         * Get Bookings
-         * @description Times kept free for a dog from today on.
-         */
-        get: operations["get_bookings_api_dogs__dog_id__bookings_get"];
-        put?: never;
-        /** Post Booking */
-        post: operations["post_booking_api_dogs__dog_id__bookings_post"];
-        delete?: never;
-        options?: never;
-        head?: never;
-        patch?: never;
-        trace?: never;
-    };
-    "/api/bookings/{booking_id}": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        get?: never;
-        /** Put Booking */
-        put: operations["put_booking_api_bookings__booking_id__put"];
-        post?: never;
-        /** Delete Booking */
-        delete: operations["delete_booking_api_bookings__booking_id__delete"];
-        options?: never;
-        head?: never;
-        patch?: never;
-        trace?: never;
-    };
-    "/api/bookings/{booking_id}/restore": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        get?: never;
-        put?: never;
-        /** Post Booking Restore */
-        post: operations["post_booking_restore_api_bookings__booking_id__restore_post"];
-        delete?: never;
-        options?: never;
-        head?: never;
-        patch?: never;
-        trace?: never;
-    };
-    "/api/bookings/{booking_id}/begin": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        get?: never;
-        put?: never;
-        /**
-         * Post Begin
-         * @description The dog is here: its visit begins.
-         */
-        post: operations["post_begin_api_bookings__booking_id__begin_post"];
-        delete?: never;
-        options?: never;
-        head?: never;
-        patch?: never;
-        trace?: never;
-    };
-    "/api/calendar.ics": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        /**
-         * Get Calendar
-         * @description The book from a week ago on.
-         */
-        get: operations["get_calendar_api_calendar_ics_get"];
-        put?: never;
-        post?: never;
-        delete?: never;
-        options?: never;
-        head?: never;
-        patch?: never;
-        trace?: never;
-    };
-    "/api/dogs/{dog_id}/restore": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        get?: never;
-        put?: never;
-        /** Post Dog Restore */
-        post: operations["post_dog_restore_api_dogs__dog_id__restore_post"];
-        delete?: never;
-        options?: never;
-        head?: never;
-        patch?: never;
-        trace?: never;
-    };
-    "/api/removed": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        /**
-         * Get Removed
-         * @description Dogs off the lists, and what a purge of each would take.
-         */
-        get: operations["get_removed_api_removed_get"];
-        put?: never;
-        post?: never;
-        delete?: never;
-        options?: never;
-        head?: never;
-        patch?: never;
-        trace?: never;
-    };
-    "/api/removed/{dog_id}/purge": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        get?: never;
-        put?: never;
-        /**
-         * Post Purge
-         * @description For good.
-         */
-        post: operations["post_purge_api_removed__dog_id__purge_post"];
-        delete?: never;
-        options?: never;
-        head?: never;
-        patch?: never;
-        trace?: never;
-    };
-    "/api/dogs/{dog_id}/bundle.zip": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        /**
-         * Get Bundle
-         * @description Everything of one dog, to be taken in on another machine.
-         */
-        get: operations["get_bundle_api_dogs__dog_id__bundle_zip_get"];
-        put?: never;
-        post?: never;
-        delete?: never;
-        options?: never;
-        head?: never;
-        patch?: never;
-        trace?: never;
-    };
-    "/api/bundles": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        get?: never;
-        put?: never;
-        /**
-         * Post Bundle
-         * @description Take a dog in from its bundle.
-         */
-        post: operations["post_bundle_api_bundles_post"];
-        delete?: never;
-        options?: never;
-        head?: never;
-        patch?: never;
-        trace?: never;
-    };
-    "/api/dogs/{dog_id}/photos": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        get?: never;
-        put?: never;
-        /**
-         * Post Photo
-         * @description Take a photo in. view and state may be "guess".
-         */
-        post: operations["post_photo_api_dogs__dog_id__photos_post"];
-        delete?: never;
-        options?: never;
-        head?: never;
-        patch?: never;
-        trace?: never;
-    };
-    "/api/photos/{photo_id}": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        get?: never;
-        put?: never;
-        post?: never;
-        /** Delete Photo */
-        delete: operations["delete_photo_api_photos__photo_id__delete"];
-        options?: never;
-        head?: never;
-        /**
-         * Patch Photo
-         * @description Use the photo in another slot, or keep it beside them.
-         */
-        patch: operations["patch_photo_api_photos__photo_id__patch"];
-        trace?: never;
-    };
-    "/api/photos/{photo_id}/restore": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        get?: never;
-        put?: never;
-        /** Post Restore */
-        post: operations["post_restore_api_photos__photo_id__restore_post"];
-        delete?: never;
-        options?: never;
-        head?: never;
-        patch?: never;
-        trace?: never;
-    };
-    "/api/pictures/{digest}": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        /**
-         * Get Picture
-         * @description A photo as screens show it, under the SHA-256 of its original.
-         */
-        get: operations["get_picture_api_pictures__digest__get"];
-        put?: never;
-        post?: never;
-        delete?: never;
-        options?: never;
-        head?: never;
-        patch?: never;
-        trace?: never;
-    };
-    "/api/photos/{photo_id}/edge": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        /** Get Edge */
-        get: operations["get_edge_api_photos__photo_id__edge_get"];
-        /** Put Edge */
-        put: operations["put_edge_api_photos__photo_id__edge_put"];
-        post?: never;
-        delete?: never;
-        options?: never;
-        head?: never;
-        patch?: never;
-        trace?: never;
-    };
-    "/api/photos/{photo_id}/edge/brush": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        get?: never;
-        put?: never;
-        /**
-         * Post Brush
-         * @description Add to the dog, or take away from it, along a stroke.
-         */
-        post: operations["post_brush_api_photos__photo_id__edge_brush_post"];
-        delete?: never;
-        options?: never;
-        head?: never;
-        patch?: never;
-        trace?: never;
-    };
-    "/api/photos/{photo_id}/look": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        get?: never;
-        put?: never;
-        /**
-         * Post Look
-         * @description Look at the photo again and find its edge from the present marks.
-         */
-        post: operations["post_look_api_photos__photo_id__look_post"];
-        /**
-         * Delete Look
-         * @description Stop looking; marks and edge can be placed by hand.
-         */
-        delete: operations["delete_look_api_photos__photo_id__look_delete"];
-        options?: never;
-        head?: never;
-        patch?: never;
-        trace?: never;
-    };
-    "/api/camera/guide": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        get?: never;
-        put?: never;
-        /**
-         * Post Guide
-         * @description Level, turn, nod, distance and sharpness of one frame.
-         */
-        post: operations["post_guide_api_camera_guide_post"];
-        delete?: never;
-        options?: never;
-        head?: never;
-        patch?: never;
-        trace?: never;
-    };
-    "/api/camera/simulated": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        /**
-         * Get Simulated Frame
-         * @description What the simulated camera shows at a tick while pointed for a slot.
-         */
-        get: operations["get_simulated_frame_api_camera_simulated_get"];
-        put?: never;
-        post?: never;
-        delete?: never;
-        options?: never;
-        head?: never;
-        patch?: never;
-        trace?: never;
-    };
-    "/api/scale-card.pdf": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        /** Get Scale Card */
-        get: operations["get_scale_card_api_scale_card_pdf_get"];
-        put?: never;
-        post?: never;
-        delete?: never;
-        options?: never;
-        head?: never;
-        patch?: never;
-        trace?: never;
-    };
-    "/api/outlines": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        /**
-         * Get Outlines
-         * @description Every outline to choose from: the families, then the salon's own.
-         */
-        get: operations["get_outlines_api_outlines_get"];
-        put?: never;
-        post?: never;
-        delete?: never;
-        options?: never;
-        head?: never;
-        patch?: never;
-        trace?: never;
-    };
-    "/api/dogs/{dog_id}/outlines/{family}": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        /**
-         * Get Thumb
-         * @description One outline fitted for this dog, with its verdict; asked for one by one, so that each shows as it comes.
-         */
-        get: operations["get_thumb_api_dogs__dog_id__outlines__family__get"];
-        put?: never;
-        post?: never;
-        delete?: never;
-        options?: never;
-        head?: never;
-        patch?: never;
-        trace?: never;
-    };
-    "/api/dogs/{dog_id}/outline/preview": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        get?: never;
-        put?: never;
-        /** Post Outline Preview */
-        post: operations["post_outline_preview_api_dogs__dog_id__outline_preview_post"];
-        delete?: never;
-        options?: never;
-        head?: never;
-        patch?: never;
-        trace?: never;
-    };
-    "/api/dogs/{dog_id}/outline": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        get?: never;
-        /** Put Outline */
-        put: operations["put_outline_api_dogs__dog_id__outline_put"];
-        post?: never;
-        delete?: never;
-        options?: never;
-        head?: never;
-        patch?: never;
-        trace?: never;
-    };
-    "/api/dogs/{dog_id}/mesh": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        /**
-         * Get Mesh
-         * @description What stands still of the head for the turntable.
-         */
-        get: operations["get_mesh_api_dogs__dog_id__mesh_get"];
-        put?: never;
-        post?: never;
-        delete?: never;
-        options?: never;
-        head?: never;
-        patch?: never;
-        trace?: never;
-    };
-    "/api/dogs/{dog_id}/wishes": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        get?: never;
-        /**
-         * Put Wishes
-         * @description What the owner asked for; every outline is fitted to it.
-         */
-        put: operations["put_wishes_api_dogs__dog_id__wishes_put"];
-        post?: never;
-        delete?: never;
-        options?: never;
-        head?: never;
-        patch?: never;
-        trace?: never;
-    };
-    "/api/outlines/own": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        get?: never;
-        put?: never;
-        /**
-         * Post Variant
-         * @description Keep a setting as the salon's own outline.
-         */
-        post: operations["post_variant_api_outlines_own_post"];
-        delete?: never;
-        options?: never;
-        head?: never;
-        patch?: never;
-        trace?: never;
-    };
-    "/api/outlines/own/file": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        get?: never;
-        put?: never;
-        /**
-         * Post Variant File
-         * @description Take an outline in from its document.
-         */
-        post: operations["post_variant_file_api_outlines_own_file_post"];
-        delete?: never;
-        options?: never;
-        head?: never;
-        patch?: never;
-        trace?: never;
-    };
-    "/api/outlines/own/{variant_id}/file": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        /** Get Variant File */
-        get: operations["get_variant_file_api_outlines_own__variant_id__file_get"];
-        put?: never;
-        post?: never;
-        delete?: never;
-        options?: never;
-        head?: never;
-        patch?: never;
-        trace?: never;
-    };
-    "/api/outlines/own/{variant_id}": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        get?: never;
-        put?: never;
-        post?: never;
-        /** Delete Variant */
-        delete: operations["delete_variant_api_outlines_own__variant_id__delete"];
-        options?: never;
-        head?: never;
-        patch?: never;
-        trace?: never;
-    };
-    "/api/kit": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        /** Get Kit */
-        get: operations["get_kit_api_kit_get"];
-        /**
-         * Put Kit
-         * @description Replace kit and stylists; a cut that has begun keeps its own.
-         */
-        put: operations["put_kit_api_kit_put"];
-        post?: never;
-        delete?: never;
-        options?: never;
-        head?: never;
-        patch?: never;
-        trace?: never;
-    };
-    "/api/kit/usual": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        /**
-         * Get Usual Kit
-         * @description The trade's usual kit, to go back to.
-         */
-        get: operations["get_usual_kit_api_kit_usual_get"];
-        put?: never;
-        post?: never;
-        delete?: never;
-        options?: never;
-        head?: never;
-        patch?: never;
-        trace?: never;
-    };
-    "/api/cut-guide": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        /** Get Cut Guide */
-        get: operations["get_cut_guide_api_cut_guide_get"];
-        put?: never;
-        post?: never;
-        delete?: never;
-        options?: never;
-        head?: never;
-        patch?: never;
-        trace?: never;
-    };
-    "/api/dogs/{dog_id}/traits": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        get?: never;
-        /**
-         * Put Traits
-         * @description What the dog minds and how it is; it comes back at the next visit.
-         */
-        put: operations["put_traits_api_dogs__dog_id__traits_put"];
-        post?: never;
-        delete?: never;
-        options?: never;
-        head?: never;
-        patch?: never;
-        trace?: never;
-    };
-    "/api/dogs/{dog_id}/stylist": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        get?: never;
-        /** Put Stylist */
-        put: operations["put_stylist_api_dogs__dog_id__stylist_put"];
-        post?: never;
-        delete?: never;
-        options?: never;
-        head?: never;
-        patch?: never;
-        trace?: never;
-    };
-    "/api/dogs/{dog_id}/cut": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        /**
-         * Get Cut
-         * @description The cut that has begun, with its log; before that the sheet as it would be.
-         */
-        get: operations["get_cut_api_dogs__dog_id__cut_get"];
-        put?: never;
-        /**
-         * Post Cut
-         * @description Begin: the sheet stays as it is from now on.
-         */
-        post: operations["post_cut_api_dogs__dog_id__cut_post"];
-        delete?: never;
-        options?: never;
-        head?: never;
-        patch?: never;
-        trace?: never;
-    };
-    "/api/dogs/{dog_id}/cut/steps/{step}": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        get?: never;
-        /**
-         * Put Step
-         * @description What was done in a step; sent again it replaces what was said before. If-Match names the cut it was said of.
-         */
-        put: operations["put_step_api_dogs__dog_id__cut_steps__step__put"];
-        post?: never;
-        delete?: never;
-        options?: never;
-        head?: never;
-        patch?: never;
-        trace?: never;
-    };
-    "/api/dogs/{dog_id}/cut/end": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        get?: never;
-        put?: never;
-        /** Post End */
-        post: operations["post_end_api_dogs__dog_id__cut_end_post"];
-        /**
-         * Delete End
-         * @description Go on with a cut that was ended.
-         */
-        delete: operations["delete_end_api_dogs__dog_id__cut_end_delete"];
-        options?: never;
-        head?: never;
-        patch?: never;
-        trace?: never;
-    };
-    "/api/dogs/{dog_id}/cut-sheet.pdf": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        /** Get Sheet Pdf */
-        get: operations["get_sheet_pdf_api_dogs__dog_id__cut_sheet_pdf_get"];
-        put?: never;
-        post?: never;
-        delete?: never;
-        options?: never;
-        head?: never;
-        patch?: never;
-        trace?: never;
-    };
-    "/api/dogs/{dog_id}/outline.pdf": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        /**
-         * Get Outline Pdf
-         * @description The kept outline's front and side at true scale.
-         */
-        get: operations["get_outline_pdf_api_dogs__dog_id__outline_pdf_get"];
-        put?: never;
-        post?: never;
-        delete?: never;
-        options?: never;
-        head?: never;
-        patch?: never;
-        trace?: never;
-    };
-    "/api/dogs/{dog_id}/outline-{view}.svg": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        /** Get Outline Svg */
-        get: operations["get_outline_svg_api_dogs__dog_id__outline__view__svg_get"];
-        put?: never;
-        post?: never;
-        delete?: never;
-        options?: never;
-        head?: never;
-        patch?: never;
-        trace?: never;
-    };
-    "/api/salon": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        /** Get Salon */
-        get: operations["get_salon_api_salon_get"];
-        put?: never;
-        post?: never;
-        delete?: never;
-        options?: never;
-        head?: never;
-        patch?: never;
-        trace?: never;
-    };
-    "/api/salon/start": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        get?: never;
-        put?: never;
-        /**
-         * Post Start
-         * @description The first start: with the demo dogs, or with nobody.
-         */
-        post: operations["post_start_api_salon_start_post"];
-        delete?: never;
-        options?: never;
-        head?: never;
-        patch?: never;
-        trace?: never;
-    };
-    "/api/salon/name": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        get?: never;
-        /** Put Name */
-        put: operations["put_name_api_salon_name_put"];
-        post?: never;
-        delete?: never;
-        options?: never;
-        head?: never;
-        patch?: never;
-        trace?: never;
-    };
-    "/api/salon/demo": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        get?: never;
-        put?: never;
-        /**
-         * Post Demo
-         * @description Demo dogs as on the first day, or away for good; other dogs stay.
-         */
-        post: operations["post_demo_api_salon_demo_post"];
-        delete?: never;
-        options?: never;
-        head?: never;
-        patch?: never;
-        trace?: never;
-    };
-    "/api/salon/address.svg": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        /**
-         * Get Address
-         * @description The tablet's address as a square code.
-         */
-        get: operations["get_address_api_salon_address_svg_get"];
-        put?: never;
-        post?: never;
-        delete?: never;
-        options?: never;
-        head?: never;
-        patch?: never;
-        trace?: never;
-    };
-    "/api/entrance": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        /** Get Entrance */
-        get: operations["get_entrance_api_entrance_get"];
-        put?: never;
-        /**
-         * Post Entrance
-         * @description Give the passcode; the tablet is known from then on.
-         */
-        post: operations["post_entrance_api_entrance_post"];
-        /** Delete Entrance */
-        delete: operations["delete_entrance_api_entrance_delete"];
-        options?: never;
-        head?: never;
-        patch?: never;
-        trace?: never;
-    };
-    "/api/entrance/again": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        get?: never;
-        put?: never;
-        /**
-         * Post Entrance Again
-         * @description Give the passcode once more: the salon can be run from this tablet for a while.
-         */
-        post: operations["post_entrance_again_api_entrance_again_post"];
-        delete?: never;
-        options?: never;
-        head?: never;
-        patch?: never;
-        trace?: never;
-    };
-    "/api/passcode": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        get?: never;
-        /**
-         * Put Passcode
-         * @description A new one; every tablet has to give it.
-         */
-        put: operations["put_passcode_api_passcode_put"];
-        post?: never;
-        delete?: never;
-        options?: never;
-        head?: never;
-        patch?: never;
-        trace?: never;
-    };
-    "/api/backups": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        /** Get Backups */
-        get: operations["get_backups_api_backups_get"];
-        put?: never;
-        /**
-         * Post Backup
-         * @description Make one now.
-         */
-        post: operations["post_backup_api_backups_post"];
-        delete?: never;
-        options?: never;
-        head?: never;
-        patch?: never;
-        trace?: never;
-    };
-    "/api/backups/setting": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        get?: never;
-        /** Put Backup Setting */
-        put: operations["put_backup_setting_api_backups_setting_put"];
-        post?: never;
-        delete?: never;
-        options?: never;
-        head?: never;
-        patch?: never;
-        trace?: never;
-    };
-    "/api/backups/{name}/file": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        /** Get Backup File */
-        get: operations["get_backup_file_api_backups__name__file_get"];
-        put?: never;
-        post?: never;
-        delete?: never;
-        options?: never;
-        head?: never;
-        patch?: never;
-        trace?: never;
-    };
-    "/api/backups/restore": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        get?: never;
-        put?: never;
-        /**
-         * Post Restore
-         * @description Put one of the list back; the records of now can be had again.
-         */
-        post: operations["post_restore_api_backups_restore_post"];
-        delete?: never;
-        options?: never;
-        head?: never;
-        patch?: never;
-        trace?: never;
-    };
-    "/api/backups/file": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        get?: never;
-        put?: never;
-        /**
-         * Post Restore File
-         * @description Put a backup back that was kept elsewhere.
-         */
-        post: operations["post_restore_file_api_backups_file_post"];
-        delete?: never;
-        options?: never;
-        head?: never;
-        patch?: never;
-        trace?: never;
-    };
-    "/api/backups/undo": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        get?: never;
-        put?: never;
-        /**
-         * Post Undo
-         * @description Records as they were before the last restore.
-         */
-        post: operations["post_undo_api_backups_undo_post"];
-        delete?: never;
-        options?: never;
-        head?: never;
-        patch?: never;
-        trace?: never;
-    };
-    "/api/errands/{errand_id}": {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        /** Get Errand */
-        get: operations["get_errand_api_errands__errand_id__get"];
-        put?: never;
-        post?: never;
-        /** Delete Errand */
-        delete: operations["delete_errand_api_errands__errand_id__delete"];
-        options?: never;
-        head?: never;
-        patch?: never;
-        trace?: never;
-    };
+  '/api/mark-guide': {
+    parameters: {
+      query?: never
+      header?: never
+      path?: never
+      cookie?: never
+    }
+    /** Get Mark Guide */
+    get: operations['get_mark_guide_api_mark_guide_get']
+    put?: never
+    post?: never
+    delete?: never
+    options?: never
+    head?: never
+    patch?: never
+    trace?: never
+  }
+  '/api/dogs': {
+    parameters: {
+      query?: never
+      header?: never
+      path?: never
+      cookie?: never
+    }
+    /**
+     * Get Dogs
+     * @description Dogs whose name or breed holds these words.
+     */
+    get: operations['get_dogs_api_dogs_get']
+    put?: never
+    /** Post Dog */
+    post: operations['post_dog_api_dogs_post']
+    delete?: never
+    options?: never
+    head?: never
+    patch?: never
+    trace?: never
+  }
+  '/api/dogs/{dog_id}': {
+    parameters: {
+      query?: never
+      header?: never
+      path?: never
+      cookie?: never
+    }
+    /**
+     * Get Dog
+     * @description One dog; photos that nobody has looked at yet are looked at from now on.
+     */
+    get: operations['get_dog_api_dogs__dog_id__get']
+    put?: never
+    post?: never
+    /**
+     * Delete Dog
+     * @description Off the lists; nothing is lost before a purge.
+     */
+    delete: operations['delete_dog_api_dogs__dog_id__delete']
+    options?: never
+    head?: never
+    patch?: never
+    trace?: never
+  }
+  '/api/photos/{photo_id}/marks': {
+    parameters: {
+      query?: never
+      header?: never
+      path?: never
+      cookie?: never
+    }
+    get?: never
+    /**
+     * Put Marks
+     * @description Replace the photo's marks and measure the head again.
+     */
+    put: operations['put_marks_api_photos__photo_id__marks_put']
+    post?: never
+    delete?: never
+    options?: never
+    head?: never
+    patch?: never
+    trace?: never
+  }
+  '/api/dogs/{dog_id}/hand-measures': {
+    parameters: {
+      query?: never
+      header?: never
+      path?: never
+      cookie?: never
+    }
+    get?: never
+    /** Put Hand Measures */
+    put: operations['put_hand_measures_api_dogs__dog_id__hand_measures_put']
+    post?: never
+    delete?: never
+    options?: never
+    head?: never
+    patch?: never
+    trace?: never
+  }
+  '/api/dogs/{dog_id}/coat-probes': {
+    parameters: {
+      query?: never
+      header?: never
+      path?: never
+      cookie?: never
+    }
+    get?: never
+    /** Put Coat Probes */
+    put: operations['put_coat_probes_api_dogs__dog_id__coat_probes_put']
+    post?: never
+    delete?: never
+    options?: never
+    head?: never
+    patch?: never
+    trace?: never
+  }
+  '/api/dogs/{dog_id}/about': {
+    parameters: {
+      query?: never
+      header?: never
+      path?: never
+      cookie?: never
+    }
+    get?: never
+    /**
+     * Put About
+     * @description Name, breed, coat and birthday.
+     */
+    put: operations['put_about_api_dogs__dog_id__about_put']
+    post?: never
+    delete?: never
+    options?: never
+    head?: never
+    patch?: never
+    trace?: never
+  }
+  '/api/dogs/{dog_id}/next-note': {
+    parameters: {
+      query?: never
+      header?: never
+      path?: never
+      cookie?: never
+    }
+    get?: never
+    /**
+     * Put Next Note
+     * @description What the next visit is to know.
+     */
+    put: operations['put_next_note_api_dogs__dog_id__next_note_put']
+    post?: never
+    delete?: never
+    options?: never
+    head?: never
+    patch?: never
+    trace?: never
+  }
+  '/api/dogs/{dog_id}/measure': {
+    parameters: {
+      query?: never
+      header?: never
+      path?: never
+      cookie?: never
+    }
+    /** Get Measure */
+    get: operations['get_measure_api_dogs__dog_id__measure_get']
+    put?: never
+    post?: never
+    delete?: never
+    options?: never
+    head?: never
+    patch?: never
+    trace?: never
+  }
+  '/api/dogs/{dog_id}/next': {
+    parameters: {
+      query?: never
+      header?: never
+      path?: never
+      cookie?: never
+    }
+    /**
+     * Get Next
+     * @description What would help most now.
+     */
+    get: operations['get_next_api_dogs__dog_id__next_get']
+    put?: never
+    post?: never
+    delete?: never
+    options?: never
+    head?: never
+    patch?: never
+    trace?: never
+  }
+  '/api/dogs/{dog_id}/head': {
+    parameters: {
+      query?: never
+      header?: never
+      path?: never
+      cookie?: never
+    }
+    /**
+     * Get Head
+     * @description The head drawn from its own numbers; nothing before it is measured.
+     */
+    get: operations['get_head_api_dogs__dog_id__head_get']
+    put?: never
+    post?: never
+    delete?: never
+    options?: never
+    head?: never
+    patch?: never
+    trace?: never
+  }
+  '/api/dogs/{dog_id}/kind': {
+    parameters: {
+      query?: never
+      header?: never
+      path?: never
+      cookie?: never
+    }
+    get?: never
+    /** Put Kind */
+    put: operations['put_kind_api_dogs__dog_id__kind_put']
+    post?: never
+    delete?: never
+    options?: never
+    head?: never
+    patch?: never
+    trace?: never
+  }
+  '/api/dogs/{dog_id}/visits': {
+    parameters: {
+      query?: never
+      header?: never
+      path?: never
+      cookie?: never
+    }
+    get?: never
+    put?: never
+    /**
+     * Post Visit
+     * @description Open a new visit; the bone measured so far is kept.
+     */
+    post: operations['post_visit_api_dogs__dog_id__visits_post']
+    delete?: never
+    options?: never
+    head?: never
+    patch?: never
+    trace?: never
+  }
+  '/api/dogs/{dog_id}/visits/end': {
+    parameters: {
+      query?: never
+      header?: never
+      path?: never
+      cookie?: never
+    }
+    get?: never
+    put?: never
+    /**
+     * Post Visit End
+     * @description The dog goes home.
+     */
+    post: operations['post_visit_end_api_dogs__dog_id__visits_end_post']
+    /**
+     * Delete Visit End
+     * @description It has not gone home after all.
+     */
+    delete: operations['delete_visit_end_api_dogs__dog_id__visits_end_delete']
+    options?: never
+    head?: never
+    patch?: never
+    trace?: never
+  }
+  '/api/bands': {
+    parameters: {
+      query?: never
+      header?: never
+      path?: never
+      cookie?: never
+    }
+    /** Get Bands */
+    get: operations['get_bands_api_bands_get']
+    /** Put Bands */
+    put: operations['put_bands_api_bands_put']
+    post?: never
+    delete?: never
+    options?: never
+    head?: never
+    patch?: never
+    trace?: never
+  }
+  '/api/today': {
+    parameters: {
+      query?: never
+      header?: never
+      path?: never
+      cookie?: never
+    }
+    /**
+     * Get Today
+     * @description A day's dogs in their order; today's where no day is named.
+     */
+    get: operations['get_today_api_today_get']
+    put?: never
+    post?: never
+    delete?: never
+    options?: never
+    head?: never
+    patch?: never
+    trace?: never
+  }
+  '/api/dogs/{dog_id}/history': {
+    parameters: {
+      query?: never
+      header?: never
+      path?: never
+      cookie?: never
+    }
+    /** Get History */
+    get: operations['get_history_api_dogs__dog_id__history_get']
+    put?: never
+    post?: never
+    delete?: never
+    options?: never
+    head?: never
+    patch?: never
+    trace?: never
+  }
+  '/api/dogs/{dog_id}/bookings': {
+    parameters: {
+      query?: never
+      header?: never
+      path?: never
+      cookie?: never
+    }
+    /**
+     * Get Bookings
+     * @description Times kept free for a dog from today on.
+     */
+    get: operations['get_bookings_api_dogs__dog_id__bookings_get']
+    put?: never
+    /** Post Booking */
+    post: operations['post_booking_api_dogs__dog_id__bookings_post']
+    delete?: never
+    options?: never
+    head?: never
+    patch?: never
+    trace?: never
+  }
+  '/api/bookings/{booking_id}': {
+    parameters: {
+      query?: never
+      header?: never
+      path?: never
+      cookie?: never
+    }
+    get?: never
+    /** Put Booking */
+    put: operations['put_booking_api_bookings__booking_id__put']
+    post?: never
+    /** Delete Booking */
+    delete: operations['delete_booking_api_bookings__booking_id__delete']
+    options?: never
+    head?: never
+    patch?: never
+    trace?: never
+  }
+  '/api/bookings/{booking_id}/restore': {
+    parameters: {
+      query?: never
+      header?: never
+      path?: never
+      cookie?: never
+    }
+    get?: never
+    put?: never
+    /** Post Booking Restore */
+    post: operations['post_booking_restore_api_bookings__booking_id__restore_post']
+    delete?: never
+    options?: never
+    head?: never
+    patch?: never
+    trace?: never
+  }
+  '/api/bookings/{booking_id}/begin': {
+    parameters: {
+      query?: never
+      header?: never
+      path?: never
+      cookie?: never
+    }
+    get?: never
+    put?: never
+    /**
+     * Post Begin
+     * @description The dog is here: its visit begins.
+     */
+    post: operations['post_begin_api_bookings__booking_id__begin_post']
+    delete?: never
+    options?: never
+    head?: never
+    patch?: never
+    trace?: never
+  }
+  '/api/calendar.ics': {
+    parameters: {
+      query?: never
+      header?: never
+      path?: never
+      cookie?: never
+    }
+    /**
+     * Get Calendar
+     * @description The book from a week ago on.
+     */
+    get: operations['get_calendar_api_calendar_ics_get']
+    put?: never
+    post?: never
+    delete?: never
+    options?: never
+    head?: never
+    patch?: never
+    trace?: never
+  }
+  '/api/dogs/{dog_id}/restore': {
+    parameters: {
+      query?: never
+      header?: never
+      path?: never
+      cookie?: never
+    }
+    get?: never
+    put?: never
+    /** Post Dog Restore */
+    post: operations['post_dog_restore_api_dogs__dog_id__restore_post']
+    delete?: never
+    options?: never
+    head?: never
+    patch?: never
+    trace?: never
+  }
+  '/api/removed': {
+    parameters: {
+      query?: never
+      header?: never
+      path?: never
+      cookie?: never
+    }
+    /**
+     * Get Removed
+     * @description Dogs off the lists, and what a purge of each would take.
+     */
+    get: operations['get_removed_api_removed_get']
+    put?: never
+    post?: never
+    delete?: never
+    options?: never
+    head?: never
+    patch?: never
+    trace?: never
+  }
+  '/api/removed/{dog_id}/purge': {
+    parameters: {
+      query?: never
+      header?: never
+      path?: never
+      cookie?: never
+    }
+    get?: never
+    put?: never
+    /**
+     * Post Purge
+     * @description For good.
+     */
+    post: operations['post_purge_api_removed__dog_id__purge_post']
+    delete?: never
+    options?: never
+    head?: never
+    patch?: never
+    trace?: never
+  }
+  '/api/dogs/{dog_id}/bundle.zip': {
+    parameters: {
+      query?: never
+      header?: never
+      path?: never
+      cookie?: never
+    }
+    /**
+     * Get Bundle
+     * @description Everything of one dog, to be taken in on another machine.
+     */
+    get: operations['get_bundle_api_dogs__dog_id__bundle_zip_get']
+    put?: never
+    post?: never
+    delete?: never
+    options?: never
+    head?: never
+    patch?: never
+    trace?: never
+  }
+  '/api/bundles': {
+    parameters: {
+      query?: never
+      header?: never
+      path?: never
+      cookie?: never
+    }
+    get?: never
+    put?: never
+    /**
+     * Post Bundle
+     * @description Take a dog in from its bundle.
+     */
+    post: operations['post_bundle_api_bundles_post']
+    delete?: never
+    options?: never
+    head?: never
+    patch?: never
+    trace?: never
+  }
+  '/api/dogs/{dog_id}/photos': {
+    parameters: {
+      query?: never
+      header?: never
+      path?: never
+      cookie?: never
+    }
+    get?: never
+    put?: never
+    /**
+     * Post Photo
+     * @description Take a photo in. view and state may be "guess".
+     */
+    post: operations['post_photo_api_dogs__dog_id__photos_post']
+    delete?: never
+    options?: never
+    head?: never
+    patch?: never
+    trace?: never
+  }
+  '/api/photos/{photo_id}': {
+    parameters: {
+      query?: never
+      header?: never
+      path?: never
+      cookie?: never
+    }
+    get?: never
+    put?: never
+    post?: never
+    /** Delete Photo */
+    delete: operations['delete_photo_api_photos__photo_id__delete']
+    options?: never
+    head?: never
+    /**
+     * Patch Photo
+     * @description Use the photo in another slot, or keep it beside them.
+     */
+    patch: operations['patch_photo_api_photos__photo_id__patch']
+    trace?: never
+  }
+  '/api/photos/{photo_id}/restore': {
+    parameters: {
+      query?: never
+      header?: never
+      path?: never
+      cookie?: never
+    }
+    get?: never
+    put?: never
+    /** Post Restore */
+    post: operations['post_restore_api_photos__photo_id__restore_post']
+    delete?: never
+    options?: never
+    head?: never
+    patch?: never
+    trace?: never
+  }
+  '/api/pictures/{digest}': {
+    parameters: {
+      query?: never
+      header?: never
+      path?: never
+      cookie?: never
+    }
+    /**
+     * Get Picture
+     * @description A photo as screens show it, under the SHA-256 of its original.
+     */
+    get: operations['get_picture_api_pictures__digest__get']
+    put?: never
+    post?: never
+    delete?: never
+    options?: never
+    head?: never
+    patch?: never
+    trace?: never
+  }
+  '/api/photos/{photo_id}/edge': {
+    parameters: {
+      query?: never
+      header?: never
+      path?: never
+      cookie?: never
+    }
+    /** Get Edge */
+    get: operations['get_edge_api_photos__photo_id__edge_get']
+    /** Put Edge */
+    put: operations['put_edge_api_photos__photo_id__edge_put']
+    post?: never
+    delete?: never
+    options?: never
+    head?: never
+    patch?: never
+    trace?: never
+  }
+  '/api/photos/{photo_id}/edge/brush': {
+    parameters: {
+      query?: never
+      header?: never
+      path?: never
+      cookie?: never
+    }
+    get?: never
+    put?: never
+    /**
+     * Post Brush
+     * @description Add to the dog, or take away from it, along a stroke.
+     */
+    post: operations['post_brush_api_photos__photo_id__edge_brush_post']
+    delete?: never
+    options?: never
+    head?: never
+    patch?: never
+    trace?: never
+  }
+  '/api/photos/{photo_id}/look': {
+    parameters: {
+      query?: never
+      header?: never
+      path?: never
+      cookie?: never
+    }
+    get?: never
+    put?: never
+    /**
+     * Post Look
+     * @description Look at the photo again and find its edge from the present marks.
+     */
+    post: operations['post_look_api_photos__photo_id__look_post']
+    /**
+     * Delete Look
+     * @description Stop looking; marks and edge can be placed by hand.
+     */
+    delete: operations['delete_look_api_photos__photo_id__look_delete']
+    options?: never
+    head?: never
+    patch?: never
+    trace?: never
+  }
+  '/api/camera/guide': {
+    parameters: {
+      query?: never
+      header?: never
+      path?: never
+      cookie?: never
+    }
+    get?: never
+    put?: never
+    /**
+     * Post Guide
+     * @description Level, turn, nod, distance and sharpness of one frame.
+     */
+    post: operations['post_guide_api_camera_guide_post']
+    delete?: never
+    options?: never
+    head?: never
+    patch?: never
+    trace?: never
+  }
+  '/api/camera/simulated': {
+    parameters: {
+      query?: never
+      header?: never
+      path?: never
+      cookie?: never
+    }
+    /**
+     * Get Simulated Frame
+     * @description What the simulated camera shows at a tick while pointed for a slot.
+     */
+    get: operations['get_simulated_frame_api_camera_simulated_get']
+    put?: never
+    post?: never
+    delete?: never
+    options?: never
+    head?: never
+    patch?: never
+    trace?: never
+  }
+  '/api/scale-card.pdf': {
+    parameters: {
+      query?: never
+      header?: never
+      path?: never
+      cookie?: never
+    }
+    /** Get Scale Card */
+    get: operations['get_scale_card_api_scale_card_pdf_get']
+    put?: never
+    post?: never
+    delete?: never
+    options?: never
+    head?: never
+    patch?: never
+    trace?: never
+  }
+  '/api/outlines': {
+    parameters: {
+      query?: never
+      header?: never
+      path?: never
+      cookie?: never
+    }
+    /**
+     * Get Outlines
+     * @description Every outline to choose from: the families, then the salon's own.
+     */
+    get: operations['get_outlines_api_outlines_get']
+    put?: never
+    post?: never
+    delete?: never
+    options?: never
+    head?: never
+    patch?: never
+    trace?: never
+  }
+  '/api/dogs/{dog_id}/outlines/{family}': {
+    parameters: {
+      query?: never
+      header?: never
+      path?: never
+      cookie?: never
+    }
+    /**
+     * Get Thumb
+     * @description One outline fitted for this dog, with its verdict; asked for one by one, so that each shows as it comes.
+     */
+    get: operations['get_thumb_api_dogs__dog_id__outlines__family__get']
+    put?: never
+    post?: never
+    delete?: never
+    options?: never
+    head?: never
+    patch?: never
+    trace?: never
+  }
+  '/api/dogs/{dog_id}/outline/preview': {
+    parameters: {
+      query?: never
+      header?: never
+      path?: never
+      cookie?: never
+    }
+    get?: never
+    put?: never
+    /** Post Outline Preview */
+    post: operations['post_outline_preview_api_dogs__dog_id__outline_preview_post']
+    delete?: never
+    options?: never
+    head?: never
+    patch?: never
+    trace?: never
+  }
+  '/api/dogs/{dog_id}/outline': {
+    parameters: {
+      query?: never
+      header?: never
+      path?: never
+      cookie?: never
+    }
+    get?: never
+    /** Put Outline */
+    put: operations['put_outline_api_dogs__dog_id__outline_put']
+    post?: never
+    delete?: never
+    options?: never
+    head?: never
+    patch?: never
+    trace?: never
+  }
+  '/api/dogs/{dog_id}/mesh': {
+    parameters: {
+      query?: never
+      header?: never
+      path?: never
+      cookie?: never
+    }
+    /**
+     * Get Mesh
+     * @description What stands still of the head for the turntable.
+     */
+    get: operations['get_mesh_api_dogs__dog_id__mesh_get']
+    put?: never
+    post?: never
+    delete?: never
+    options?: never
+    head?: never
+    patch?: never
+    trace?: never
+  }
+  '/api/dogs/{dog_id}/wishes': {
+    parameters: {
+      query?: never
+      header?: never
+      path?: never
+      cookie?: never
+    }
+    get?: never
+    /**
+     * Put Wishes
+     * @description What the owner asked for; every outline is fitted to it.
+     */
+    put: operations['put_wishes_api_dogs__dog_id__wishes_put']
+    post?: never
+    delete?: never
+    options?: never
+    head?: never
+    patch?: never
+    trace?: never
+  }
+  '/api/outlines/own': {
+    parameters: {
+      query?: never
+      header?: never
+      path?: never
+      cookie?: never
+    }
+    get?: never
+    put?: never
+    /**
+     * Post Variant
+     * @description Keep a setting as the salon's own outline.
+     */
+    post: operations['post_variant_api_outlines_own_post']
+    delete?: never
+    options?: never
+    head?: never
+    patch?: never
+    trace?: never
+  }
+  '/api/outlines/own/file': {
+    parameters: {
+      query?: never
+      header?: never
+      path?: never
+      cookie?: never
+    }
+    get?: never
+    put?: never
+    /**
+     * Post Variant File
+     * @description Take an outline in from its document.
+     */
+    post: operations['post_variant_file_api_outlines_own_file_post']
+    delete?: never
+    options?: never
+    head?: never
+    patch?: never
+    trace?: never
+  }
+  '/api/outlines/own/{variant_id}/file': {
+    parameters: {
+      query?: never
+      header?: never
+      path?: never
+      cookie?: never
+    }
+    /** Get Variant File */
+    get: operations['get_variant_file_api_outlines_own__variant_id__file_get']
+    put?: never
+    post?: never
+    delete?: never
+    options?: never
+    head?: never
+    patch?: never
+    trace?: never
+  }
+  '/api/outlines/own/{variant_id}': {
+    parameters: {
+      query?: never
+      header?: never
+      path?: never
+      cookie?: never
+    }
+    get?: never
+    put?: never
+    post?: never
+    /** Delete Variant */
+    delete: operations['delete_variant_api_outlines_own__variant_id__delete']
+    options?: never
+    head?: never
+    patch?: never
+    trace?: never
+  }
+  '/api/kit': {
+    parameters: {
+      query?: never
+      header?: never
+      path?: never
+      cookie?: never
+    }
+    /** Get Kit */
+    get: operations['get_kit_api_kit_get']
+    /**
+     * Put Kit
+     * @description Replace kit and stylists; a cut that has begun keeps its own.
+     */
+    put: operations['put_kit_api_kit_put']
+    post?: never
+    delete?: never
+    options?: never
+    head?: never
+    patch?: never
+    trace?: never
+  }
+  '/api/kit/usual': {
+    parameters: {
+      query?: never
+      header?: never
+      path?: never
+      cookie?: never
+    }
+    /**
+     * Get Usual Kit
+     * @description The trade's usual kit, to go back to.
+     */
+    get: operations['get_usual_kit_api_kit_usual_get']
+    put?: never
+    post?: never
+    delete?: never
+    options?: never
+    head?: never
+    patch?: never
+    trace?: never
+  }
+  '/api/cut-guide': {
+    parameters: {
+      query?: never
+      header?: never
+      path?: never
+      cookie?: never
+    }
+    /** Get Cut Guide */
+    get: operations['get_cut_guide_api_cut_guide_get']
+    put?: never
+    post?: never
+    delete?: never
+    options?: never
+    head?: never
+    patch?: never
+    trace?: never
+  }
+  '/api/dogs/{dog_id}/traits': {
+    parameters: {
+      query?: never
+      header?: never
+      path?: never
+      cookie?: never
+    }
+    get?: never
+    /**
+     * Put Traits
+     * @description What the dog minds and how it is; it comes back at the next visit.
+     */
+    put: operations['put_traits_api_dogs__dog_id__traits_put']
+    post?: never
+    delete?: never
+    options?: never
+    head?: never
+    patch?: never
+    trace?: never
+  }
+  '/api/dogs/{dog_id}/stylist': {
+    parameters: {
+      query?: never
+      header?: never
+      path?: never
+      cookie?: never
+    }
+    get?: never
+    /** Put Stylist */
+    put: operations['put_stylist_api_dogs__dog_id__stylist_put']
+    post?: never
+    delete?: never
+    options?: never
+    head?: never
+    patch?: never
+    trace?: never
+  }
+  '/api/dogs/{dog_id}/cut': {
+    parameters: {
+      query?: never
+      header?: never
+      path?: never
+      cookie?: never
+    }
+    /**
+     * Get Cut
+     * @description The cut that has begun, with its log; before that the sheet as it would be.
+     */
+    get: operations['get_cut_api_dogs__dog_id__cut_get']
+    put?: never
+    /**
+     * Post Cut
+     * @description Begin: the sheet stays as it is from now on.
+     */
+    post: operations['post_cut_api_dogs__dog_id__cut_post']
+    delete?: never
+    options?: never
+    head?: never
+    patch?: never
+    trace?: never
+  }
+  '/api/dogs/{dog_id}/cut/steps/{step}': {
+    parameters: {
+      query?: never
+      header?: never
+      path?: never
+      cookie?: never
+    }
+    get?: never
+    /**
+     * Put Step
+     * @description What was done in a step; sent again it replaces what was said before. If-Match names the cut it was said of.
+     */
+    put: operations['put_step_api_dogs__dog_id__cut_steps__step__put']
+    post?: never
+    delete?: never
+    options?: never
+    head?: never
+    patch?: never
+    trace?: never
+  }
+  '/api/dogs/{dog_id}/cut/end': {
+    parameters: {
+      query?: never
+      header?: never
+      path?: never
+      cookie?: never
+    }
+    get?: never
+    put?: never
+    /** Post End */
+    post: operations['post_end_api_dogs__dog_id__cut_end_post']
+    /**
+     * Delete End
+     * @description Go on with a cut that was ended.
+     */
+    delete: operations['delete_end_api_dogs__dog_id__cut_end_delete']
+    options?: never
+    head?: never
+    patch?: never
+    trace?: never
+  }
+  '/api/dogs/{dog_id}/cut-sheet.pdf': {
+    parameters: {
+      query?: never
+      header?: never
+      path?: never
+      cookie?: never
+    }
+    /** Get Sheet Pdf */
+    get: operations['get_sheet_pdf_api_dogs__dog_id__cut_sheet_pdf_get']
+    put?: never
+    post?: never
+    delete?: never
+    options?: never
+    head?: never
+    patch?: never
+    trace?: never
+  }
+  '/api/dogs/{dog_id}/outline.pdf': {
+    parameters: {
+      query?: never
+      header?: never
+      path?: never
+      cookie?: never
+    }
+    /**
+     * Get Outline Pdf
+     * @description The kept outline's front and side at true scale.
+     */
+    get: operations['get_outline_pdf_api_dogs__dog_id__outline_pdf_get']
+    put?: never
+    post?: never
+    delete?: never
+    options?: never
+    head?: never
+    patch?: never
+    trace?: never
+  }
+  '/api/dogs/{dog_id}/outline-{view}.svg': {
+    parameters: {
+      query?: never
+      header?: never
+      path?: never
+      cookie?: never
+    }
+    /** Get Outline Svg */
+    get: operations['get_outline_svg_api_dogs__dog_id__outline__view__svg_get']
+    put?: never
+    post?: never
+    delete?: never
+    options?: never
+    head?: never
+    patch?: never
+    trace?: never
+  }
+  '/api/salon': {
+    parameters: {
+      query?: never
+      header?: never
+      path?: never
+      cookie?: never
+    }
+    /** Get Salon */
+    get: operations['get_salon_api_salon_get']
+    put?: never
+    post?: never
+    delete?: never
+    options?: never
+    head?: never
+    patch?: never
+    trace?: never
+  }
+  '/api/salon/start': {
+    parameters: {
+      query?: never
+      header?: never
+      path?: never
+      cookie?: never
+    }
+    get?: never
+    put?: never
+    /**
+     * Post Start
+     * @description The first start: with the demo dogs, or with nobody.
+     */
+    post: operations['post_start_api_salon_start_post']
+    delete?: never
+    options?: never
+    head?: never
+    patch?: never
+    trace?: never
+  }
+  '/api/salon/name': {
+    parameters: {
+      query?: never
+      header?: never
+      path?: never
+      cookie?: never
+    }
+    get?: never
+    /** Put Name */
+    put: operations['put_name_api_salon_name_put']
+    post?: never
+    delete?: never
+    options?: never
+    head?: never
+    patch?: never
+    trace?: never
+  }
+  '/api/salon/demo': {
+    parameters: {
+      query?: never
+      header?: never
+      path?: never
+      cookie?: never
+    }
+    get?: never
+    put?: never
+    /**
+     * Post Demo
+     * @description Demo dogs as on the first day, or away for good; other dogs stay.
+     */
+    post: operations['post_demo_api_salon_demo_post']
+    delete?: never
+    options?: never
+    head?: never
+    patch?: never
+    trace?: never
+  }
+  '/api/salon/address.svg': {
+    parameters: {
+      query?: never
+      header?: never
+      path?: never
+      cookie?: never
+    }
+    /**
+     * Get Address
+     * @description The tablet's address as a square code.
+     */
+    get: operations['get_address_api_salon_address_svg_get']
+    put?: never
+    post?: never
+    delete?: never
+    options?: never
+    head?: never
+    patch?: never
+    trace?: never
+  }
+  '/api/entrance': {
+    parameters: {
+      query?: never
+      header?: never
+      path?: never
+      cookie?: never
+    }
+    /** Get Entrance */
+    get: operations['get_entrance_api_entrance_get']
+    put?: never
+    /**
+     * Post Entrance
+     * @description Give the passcode; the tablet is known from then on.
+     */
+    post: operations['post_entrance_api_entrance_post']
+    /** Delete Entrance */
+    delete: operations['delete_entrance_api_entrance_delete']
+    options?: never
+    head?: never
+    patch?: never
+    trace?: never
+  }
+  '/api/entrance/again': {
+    parameters: {
+      query?: never
+      header?: never
+      path?: never
+      cookie?: never
+    }
+    get?: never
+    put?: never
+    /**
+     * Post Entrance Again
+     * @description Give the passcode once more: the salon can be run from this tablet for a while.
+     */
+    post: operations['post_entrance_again_api_entrance_again_post']
+    delete?: never
+    options?: never
+    head?: never
+    patch?: never
+    trace?: never
+  }
+  '/api/passcode': {
+    parameters: {
+      query?: never
+      header?: never
+      path?: never
+      cookie?: never
+    }
+    get?: never
+    /**
+     * Put Passcode
+     * @description A new one; every tablet has to give it.
+     */
+    put: operations['put_passcode_api_passcode_put']
+    post?: never
+    delete?: never
+    options?: never
+    head?: never
+    patch?: never
+    trace?: never
+  }
+  '/api/backups': {
+    parameters: {
+      query?: never
+      header?: never
+      path?: never
+      cookie?: never
+    }
+    /** Get Backups */
+    get: operations['get_backups_api_backups_get']
+    put?: never
+    /**
+     * Post Backup
+     * @description Make one now.
+     */
+    post: operations['post_backup_api_backups_post']
+    delete?: never
+    options?: never
+    head?: never
+    patch?: never
+    trace?: never
+  }
+  '/api/backups/setting': {
+    parameters: {
+      query?: never
+      header?: never
+      path?: never
+      cookie?: never
+    }
+    get?: never
+    /** Put Backup Setting */
+    put: operations['put_backup_setting_api_backups_setting_put']
+    post?: never
+    delete?: never
+    options?: never
+    head?: never
+    patch?: never
+    trace?: never
+  }
+  '/api/backups/{name}/file': {
+    parameters: {
+      query?: never
+      header?: never
+      path?: never
+      cookie?: never
+    }
+    /** Get Backup File */
+    get: operations['get_backup_file_api_backups__name__file_get']
+    put?: never
+    post?: never
+    delete?: never
+    options?: never
+    head?: never
+    patch?: never
+    trace?: never
+  }
+  '/api/backups/restore': {
+    parameters: {
+      query?: never
+      header?: never
+      path?: never
+      cookie?: never
+    }
+    get?: never
+    put?: never
+    /**
+     * Post Restore
+     * @description Put one of the list back; the records of now can be had again.
+     */
+    post: operations['post_restore_api_backups_restore_post']
+    delete?: never
+    options?: never
+    head?: never
+    patch?: never
+    trace?: never
+  }
+  '/api/backups/file': {
+    parameters: {
+      query?: never
+      header?: never
+      path?: never
+      cookie?: never
+    }
+    get?: never
+    put?: never
+    /**
+     * Post Restore File
+     * @description Put a backup back that was kept elsewhere.
+     */
+    post: operations['post_restore_file_api_backups_file_post']
+    delete?: never
+    options?: never
+    head?: never
+    patch?: never
+    trace?: never
+  }
+  '/api/backups/undo': {
+    parameters: {
+      query?: never
+      header?: never
+      path?: never
+      cookie?: never
+    }
+    get?: never
+    put?: never
+    /**
+     * Post Undo
+     * @description Records as they were before the last restore.
+     */
+    post: operations['post_undo_api_backups_undo_post']
+    delete?: never
+    options?: never
+    head?: never
+    patch?: never
+    trace?: never
+  }
+  '/api/errands/{errand_id}': {
+    parameters: {
+      query?: never
+      header?: never
+      path?: never
+      cookie?: never
+    }
+    /** Get Errand */
+    get: operations['get_errand_api_errands__errand_id__get']
+    put?: never
+    post?: never
+    /** Delete Errand */
+    delete: operations['delete_errand_api_errands__errand_id__delete']
+    options?: never
+    head?: never
+    patch?: never
+    trace?: never
+  }
 }
-export type webhooks = Record<string, never>;
+export type webhooks = Record<string, never>
 export interface components {
-    schemas: {
-        /** AdviceOut */
-        AdviceOut: {
-            /** Code */
-            code: string;
-            /** Words */
-            words: string;
-            /** Fine */
-            fine: boolean;
-        };
-        /**
-         * AloneOut
-         * @description A place where nothing is cut, and why.
-         */
-        AloneOut: {
-            /** Zone */
-            zone: string;
-            /**
-             * Side
-             * @enum {string}
-             */
-            side: "left" | "right";
-            /** Part */
-            part: string;
-            /** Reason */
-            reason: string;
-            /** Missing Mm */
-            missing_mm: number;
-            /** Weeks */
-            weeks: [
-                number,
-                number
-            ];
-        };
-        /**
-         * BackupOut
-         * @description whole: photos and all in one file; else its photos lie beside it.
-         */
-        BackupOut: {
-            /** Name */
-            name: string;
-            /** Made */
-            made: string;
-            /** Photos */
-            photos: number;
-            /** Bytes */
-            bytes: number;
-            /** Whole */
-            whole: boolean;
-            /** Trouble */
-            trouble: string;
-        };
-        /**
-         * BackupSettingIO
-         * @description folder: a whole path, or nothing for beside the records.
-         */
-        BackupSettingIO: {
-            /** Daily */
-            daily: boolean;
-            /**
-             * Folder
-             * @default
-             */
-            folder: string;
-        };
-        /**
-         * BackupsOut
-         * @description folder: where they lie; last: the day of the latest daily one; missing: photos on record whose file is gone;
-         *     undo: moment of the records that the last restore replaced.
-         */
-        BackupsOut: {
-            /** Daily */
-            daily: boolean;
-            /** Folder */
-            folder: string;
-            /** Last */
-            last: string | null;
-            /** Trouble */
-            trouble: string;
-            /** Missing */
-            missing: string[];
-            /** Backups */
-            backups: components["schemas"]["BackupOut"][];
-            /** Undo */
-            undo: string | null;
-        };
-        /**
-         * BandOut
-         * @description Where a measure changes its word: words has one more than edges.
-         */
-        BandOut: {
-            /** Measure */
-            measure: string;
-            /** Noun */
-            noun: string;
-            /** Words */
-            words: string[];
-            /** Edges */
-            edges: number[];
-            /** Usual */
-            usual: number[];
-            /** Why */
-            why: string;
-        };
-        /**
-         * BandsIn
-         * @description Edges by measure; what is not named goes back to the usual.
-         */
-        BandsIn: {
-            /** Edges */
-            edges: {
-                [key: string]: number[];
-            };
-        };
-        /** BecauseOut */
-        BecauseOut: {
-            /** Of */
-            of: string;
-            /** Words */
-            words: string;
-        };
-        /** BeginningIn */
-        BeginningIn: {
-            /**
-             * Kind
-             * @enum {string}
-             */
-            kind: "demo" | "empty";
-            /**
-             * Name
-             * @default
-             */
-            name: string;
-        };
-        /** Body_post_bundle_api_bundles_post */
-        Body_post_bundle_api_bundles_post: {
-            /** File */
-            file: string;
-        };
-        /** Body_post_guide_api_camera_guide_post */
-        Body_post_guide_api_camera_guide_post: {
-            /** File */
-            file: string;
-            /** View */
-            view: string;
-        };
-        /** Body_post_photo_api_dogs__dog_id__photos_post */
-        Body_post_photo_api_dogs__dog_id__photos_post: {
-            /** File */
-            file: string;
-            /** View */
-            view: string;
-            /**
-             * State
-             * @default dry
-             */
-            state: string;
-        };
-        /** Body_post_restore_file_api_backups_file_post */
-        Body_post_restore_file_api_backups_file_post: {
-            /** File */
-            file: string;
-        };
-        /**
-         * BookingIn
-         * @description starts HH:MM, or nothing for a dog that walks in; minutes kept free.
-         */
-        BookingIn: {
-            /** Day */
-            day: string;
-            /**
-             * Starts
-             * @default
-             */
-            starts: string;
-            /**
-             * Minutes
-             * @default 90
-             */
-            minutes: number;
-            /**
-             * Words
-             * @default
-             */
-            words: string;
-        };
-        /** BookingOut */
-        BookingOut: {
-            /** Id */
-            id: number;
-            /** Dog Id */
-            dog_id: number;
-            /** Dog */
-            dog: string;
-            /** Day */
-            day: string;
-            /** Starts */
-            starts: string;
-            /** Ends */
-            ends: string;
-            /** Minutes */
-            minutes: number;
-            /** Words */
-            words: string;
-            /** Visit Id */
-            visit_id: number | null;
-        };
-        /** BriefOut */
-        BriefOut: {
-            /** Id */
-            id: number;
-            /** Name */
-            name: string;
-            /** Breed */
-            breed: string;
-            /** Coat */
-            coat: string;
-            /** Last Visit */
-            last_visit: string | null;
-            /** Picture */
-            picture: string | null;
-        };
-        /** BrushIn */
-        BrushIn: {
-            /** Stroke */
-            stroke: [
-                number,
-                number
-            ][];
-            /** Radius Px */
-            radius_px: number;
-            /** Add */
-            add: boolean;
-        };
-        /** CameraOut */
-        CameraOut: {
-            /** Photo Id */
-            photo_id: number;
-            /** Distance Mm */
-            distance_mm: number;
-            /** Yaw Deg */
-            yaw_deg: number;
-            /** Pitch Deg */
-            pitch_deg: number;
-            /** Roll Deg */
-            roll_deg: number;
-            /** Focal Px */
-            focal_px: number;
-        };
-        /** CautionOut */
-        CautionOut: {
-            /** Id */
-            id: string;
-            /** Brief */
-            brief: string;
-            /** Words */
-            words: string;
-            /** Full */
-            full: boolean;
-        };
-        /** ChipOut */
-        ChipOut: {
-            /** Code */
-            code: string;
-            /** Words */
-            words: string;
-        };
-        /**
-         * ChoiceOut
-         * @description An outline to choose from; own: the salon's own variant's id.
-         */
-        ChoiceOut: {
-            /** Key */
-            key: string;
-            /** Name */
-            name: string;
-            /** Description */
-            description: string;
-            /** Own */
-            own: number | null;
-        };
-        /** CodeIn */
-        CodeIn: {
-            /** Code */
-            code: string;
-        };
-        /**
-         * CombFirstOut
-         * @description A place to be combed to the skin and read before the step.
-         */
-        CombFirstOut: {
-            /** Zone */
-            zone: string;
-            /**
-             * Side
-             * @enum {string}
-             */
-            side: "left" | "right";
-            /** Words */
-            words: string;
-            /** Asks Mm */
-            asks_mm: number;
-            /** Sure Mm */
-            sure_mm: number;
-        };
-        /**
-         * CutGuide
-         * @description What can be said of a dog, and noted at a step.
-         */
-        CutGuide: {
-            /** Traits */
-            traits: components["schemas"]["TraitOut"][];
-            /** Notes */
-            notes: components["schemas"]["ChipOut"][];
-        };
-        /**
-         * CutOfZone
-         * @description part: of the zone, "" for all of it; upper_mm: no blade or guard goes under that.
-         */
-        CutOfZone: {
-            /** Zone */
-            zone: string;
-            /**
-             * Side
-             * @enum {string}
-             */
-            side: "left" | "right";
-            /**
-             * Part
-             * @default
-             */
-            part: string;
-            /** Upper Mm */
-            upper_mm?: number | null;
-            run?: components["schemas"]["RunOut"] | null;
-            /** Leave Mm */
-            leave_mm: number;
-            /** Low */
-            low: number;
-            /** High */
-            high: number;
-            /** Now Mm */
-            now_mm: number;
-            /** Remove Mm */
-            remove_mm: number;
-            /** Shortest Mm */
-            shortest_mm: number;
-            /** Longest Mm */
-            longest_mm: number;
-        };
-        /**
-         * CutOut
-         * @description version: of the cut that has begun, for the If-Match of its steps.
-         */
-        CutOut: {
-            /** Id */
-            id: number | null;
-            /** Version */
-            version: string | null;
-            sheet: components["schemas"]["SheetOut"] | null;
-            /** Reason */
-            reason: string;
-            /** Stylist */
-            stylist: string;
-            /** Started */
-            started: string | null;
-            /** Ended */
-            ended: string | null;
-            /** Stopped After */
-            stopped_after: string | null;
-            /** Stale */
-            stale: boolean;
-            /** Log */
-            log: {
-                [key: string]: components["schemas"]["EntryOut"];
-            };
-        };
-        /** DayOut */
-        DayOut: {
-            /** Day */
-            day: string;
-            /** Today */
-            today: boolean;
-            /** Dogs */
-            dogs: components["schemas"]["DueOut"][];
-        };
-        /** DemoIn */
-        DemoIn: {
-            /**
-             * Do
-             * @enum {string}
-             */
-            do: "reset" | "remove";
-        };
-        /**
-         * DepthsOut
-         * @description On the mesh: leave and short (V,) mm, ears (2·E, 3) mm; packed as in MeshOut.
-         */
-        DepthsOut: {
-            /** Leave */
-            leave: string;
-            /** Short */
-            short: string;
-            /** Ears */
-            ears: string;
-        };
-        /**
-         * DogOut
-         * @description One dog and its open visit. stale: by stage, what changed since its result; versions: of each part, for the
-         *     If-Match of a change.
-         */
-        DogOut: {
-            /** Id */
-            id: number;
-            /** Name */
-            name: string;
-            /** Breed */
-            breed: string;
-            /** Coat */
-            coat: string;
-            /** Born */
-            born: string | null;
-            /**
-             * Muzzle
-             * @enum {string}
-             */
-            muzzle: "any" | "short" | "medium" | "long";
-            /**
-             * Ears
-             * @enum {string}
-             */
-            ears: "any" | "prick" | "tipped" | "button" | "drop";
-            /** Visits */
-            visits: components["schemas"]["VisitOut"][];
-            /** Note */
-            note: string;
-            /** Next Note */
-            next_note: string;
-            /** Owner Words */
-            owner_words: string;
-            /** Photos */
-            photos: components["schemas"]["PhotoOut"][];
-            /** Spares */
-            spares: components["schemas"]["PhotoOut"][];
-            /** Hand Measures */
-            hand_measures: components["schemas"]["HandMeasureIO"][];
-            /** Coat Probes */
-            coat_probes: components["schemas"]["ProbeIO"][];
-            wishes: components["schemas"]["WishesIO"];
-            /** Traits */
-            traits: string[];
-            /** Stylist */
-            stylist: string;
-            /** Stages */
-            stages: {
-                [key: string]: "done" | "needs_you" | "stale";
-            };
-            /** Stale */
-            stale: {
-                [key: string]: string[];
-            };
-            saved_outline: components["schemas"]["SavedOutlineOut"] | null;
-            /** Removed */
-            removed: boolean;
-            /** Versions */
-            versions: {
-                [key: string]: string;
-            };
-        };
-        /**
-         * DueOut
-         * @description One dog of a day; booking is nothing for a visit left open on an earlier day, which left_open then names.
-         */
-        DueOut: {
-            booking: components["schemas"]["BookingOut"] | null;
-            /** Dog Id */
-            dog_id: number;
-            /** Name */
-            name: string;
-            /** Breed */
-            breed: string;
-            /** Coat */
-            coat: string;
-            /** Picture */
-            picture: string | null;
-            /** Begun */
-            begun: boolean;
-            /** Ended */
-            ended: boolean;
-            /** Stages */
-            stages: {
-                [key: string]: "done" | "needs_you" | "stale";
-            };
-            /** Next */
-            next: string;
-            expected: components["schemas"]["ExpectedOut"];
-            /** Known */
-            known: components["schemas"]["KnownOut"][];
-            /** Note */
-            note: string;
-            /** Left Open */
-            left_open: string | null;
-        };
-        /**
-         * EdgeIO
-         * @description A coat edge (on a wet photo the near-skin edge); empty where there is none yet.
-         */
-        EdgeIO: {
-            /** Line */
-            line: [
-                number,
-                number
-            ][];
-        };
-        /**
-         * EffectOut
-         * @description A proportion of the silhouette now and after.
-         */
-        EffectOut: {
-            /** Id */
-            id: string;
-            /** Words */
-            words: string;
-            /** Now */
-            now: number;
-            /** After */
-            after: number;
-        };
-        /** EndIn */
-        EndIn: {
-            /** Stopped After */
-            stopped_after?: string | null;
-        };
-        /**
-         * EndOut
-         * @description One end of how a length runs over a place: mm, and where in words.
-         */
-        EndOut: {
-            /** Mm */
-            mm: number;
-            /** Words */
-            words: string;
-        };
-        /**
-         * EntranceOut
-         * @description Whether the passcode counts here, whether this tablet has given it, and whether the salon can be run from it.
-         */
-        EntranceOut: {
-            /** Passcode */
-            passcode: boolean;
-            /** Entered */
-            entered: boolean;
-            /** Runs */
-            runs: boolean;
-        };
-        /**
-         * EntryIn
-         * @description What was done in one step; tool and length where they differ from the sheet. state open takes it back.
-         */
-        EntryIn: {
-            /**
-             * State
-             * @enum {string}
-             */
-            state: "done" | "skipped" | "open";
-            /** Seconds */
-            seconds?: number | null;
-            /**
-             * Tool
-             * @default
-             */
-            tool: string;
-            /** Length Mm */
-            length_mm?: number | null;
-            /**
-             * Notes
-             * @default []
-             */
-            notes: string[];
-            /** At */
-            at?: string | null;
-        };
-        /** EntryOut */
-        EntryOut: {
-            /**
-             * State
-             * @enum {string}
-             */
-            state: "done" | "skipped" | "open";
-            /** Seconds */
-            seconds?: number | null;
-            /**
-             * Tool
-             * @default
-             */
-            tool: string;
-            /** Length Mm */
-            length_mm?: number | null;
-            /**
-             * Notes
-             * @default []
-             */
-            notes: string[];
-            /** At */
-            at?: string | null;
-            /** Step */
-            step: string;
-        };
-        /**
-         * ErrandOut
-         * @description Long work: how it is doing, and what came of it.
-         */
-        ErrandOut: {
-            /** Id */
-            id: number;
-            /** What */
-            what: string;
-            /**
-             * Kind
-             * @enum {string}
-             */
-            kind: "working" | "done" | "stopped" | "failed";
-            /** Words */
-            words: string;
-            /** Share */
-            share: number;
-            /** Result */
-            result: {
-                [key: string]: unknown;
-            } | null;
-        };
-        /**
-         * ExpectedOut
-         * @description Minutes for the head; low..high holds for four of five; heads: of this dog that it rests on.
-         */
-        ExpectedOut: {
-            /** Minutes */
-            minutes: number;
-            /** Low */
-            low: number;
-            /** High */
-            high: number;
-            /** Heads */
-            heads: number;
-        };
-        /** FindingOut */
-        FindingOut: {
-            /** Code */
-            code: string;
-            /** Message */
-            message: string;
-            /** Photo */
-            photo: string | null;
-            /** Photo Id */
-            photo_id: number | null;
-            /** Mark */
-            mark: string | null;
-        };
-        /** FollowedOut */
-        FollowedOut: {
-            /** Id */
-            id: string;
-            /** Words */
-            words: string;
-            /** Value */
-            value: number;
-            /** Low */
-            low: number;
-            /** High */
-            high: number;
-        };
-        /** GhostOut */
-        GhostOut: {
-            /** Mark */
-            mark: string;
-            /** At */
-            at: [
-                number,
-                number
-            ];
-            /** Sigma Px */
-            sigma_px: number;
-        };
-        /**
-         * GuidanceOut
-         * @description at: eyes and nose in shares of the frame's width and height.
-         */
-        GuidanceOut: {
-            /** Found */
-            found: boolean;
-            /** Good */
-            good: boolean;
-            /** Advice */
-            advice: components["schemas"]["AdviceOut"][];
-            /** Level Deg */
-            level_deg: number;
-            /** Turn Deg */
-            turn_deg: number;
-            /** Nod Deg */
-            nod_deg: number;
-            /** Fill */
-            fill: number;
-            /** Sharpness */
-            sharpness: number;
-            /** At */
-            at: [
-                number,
-                number
-            ][];
-        };
-        /** HandMeasureIO */
-        HandMeasureIO: {
-            /** From Mark */
-            from_mark: string;
-            /** To Mark */
-            to_mark: string;
-            /** Mm */
-            mm: number;
-            /**
-             * Sigma Mm
-             * @default 1
-             */
-            sigma_mm: number;
-        };
-        /**
-         * HandleOut
-         * @description Where a parameter is pulled on a photo, px, and how far it moves there for one unit.
-         */
-        HandleOut: {
-            /** Parameter */
-            parameter: string;
-            /** Words */
-            words: string;
-            /** At */
-            at: [
-                number,
-                number
-            ];
-            /** Px A Unit */
-            px_a_unit: [
-                number,
-                number
-            ];
-        };
-        /**
-         * HeadDrawingOut
-         * @description carriage by side; sigma_mm by mark.
-         */
-        HeadDrawingOut: {
-            /** Views */
-            views: {
-                [key: string]: components["schemas"]["ViewDrawingOut"];
-            };
-            /** Carriage */
-            carriage: {
-                [key: string]: "any" | "prick" | "tipped" | "button" | "drop";
-            };
-            /** Sigma Mm */
-            sigma_mm: {
-                [key: string]: number;
-            };
-        };
-        /**
-         * HeadKindIn
-         * @description What kind of head somebody says it is; it narrows what is expected before marks are placed.
-         */
-        HeadKindIn: {
-            /**
-             * Muzzle
-             * @enum {string}
-             */
-            muzzle: "any" | "short" | "medium" | "long";
-            /**
-             * Ears
-             * @enum {string}
-             */
-            ears: "any" | "prick" | "tipped" | "button" | "drop";
-        };
-        /**
-         * HistoryOut
-         * @description Oldest visit first.
-         */
-        HistoryOut: {
-            /** Visits */
-            visits: components["schemas"]["VisitThenOut"][];
-        };
-        /**
-         * JobOut
-         * @description A look in the background.
-         */
-        JobOut: {
-            /**
-             * Kind
-             * @enum {string}
-             */
-            kind: "waiting" | "working" | "stopped" | "failed";
-            /** Words */
-            words: string;
-            /** Share */
-            share: number;
-        };
-        /** KitIO */
-        KitIO: {
-            /** Tools */
-            tools: components["schemas"]["ToolIO"][];
-            /** Against Share */
-            against_share: number;
-            skin: components["schemas"]["SkinLimitsIO"];
-            /** Stylists */
-            stylists: components["schemas"]["StylistIO"][];
-        };
-        /** KnownOut */
-        KnownOut: {
-            /** Words */
-            words: string;
-            /** Fresh */
-            fresh: boolean;
-        };
-        /**
-         * LengthAt
-         * @description A length written on the head, mm.
-         */
-        LengthAt: {
-            /** At */
-            at: [
-                number,
-                number
-            ];
-            /** Mm */
-            mm: number;
-        };
-        /**
-         * LevelOut
-         * @description How a photo lies on the sheet: where the eyes' middle is, and the picture of one mm upward there (for a
-         *     photo from above, of one mm backward, so that the nose points down under the front view).
-         */
-        LevelOut: {
-            /** Photo Id */
-            photo_id: number;
-            /** At */
-            at: [
-                number,
-                number
-            ];
-            /** Px Per Mm Up */
-            px_per_mm_up: [
-                number,
-                number
-            ];
-        };
-        /**
-         * MarkGuide
-         * @description Marks in the order worth placing them, by view; distances to measure, zones to comb, best first.
-         */
-        MarkGuide: {
-            /** Rules */
-            rules: components["schemas"]["MarkRuleOut"][];
-            /** Order */
-            order: {
-                [key: string]: string[];
-            };
-            /** Spans */
-            spans: components["schemas"]["SpanOut"][];
-            /** Combed */
-            combed: string[];
-        };
-        /** MarkIn */
-        MarkIn: {
-            /** At */
-            at: [
-                number,
-                number
-            ];
-            /** Kind */
-            kind?: ("seen" | "edge" | "felt") | null;
-            /**
-             * Unsure
-             * @default false
-             */
-            unsure: boolean;
-        };
-        /** MarkRuleOut */
-        MarkRuleOut: {
-            /** Id */
-            id: string;
-            /** Words */
-            words: string;
-            /** Feel */
-            feel: string;
-            /**
-             * Kind
-             * @enum {string}
-             */
-            kind: "seen" | "edge" | "felt";
-        };
-        /** MarksIn */
-        MarksIn: {
-            /** Marks */
-            marks: {
-                [key: string]: components["schemas"]["MarkIn"];
-            };
-        };
-        /** MeasureOut */
-        MeasureOut: {
-            /** Id */
-            id: string;
-            /** Words */
-            words: string;
-            /** Value */
-            value: number;
-            /**
-             * Unit
-             * @enum {string}
-             */
-            unit: "mm" | "deg" | "ratio";
-            /** Sigma */
-            sigma: number;
-            /** Low */
-            low: number;
-            /** High */
-            high: number;
-        };
-        /**
-         * MeasuredOut
-         * @description known_visits: how many earlier visits' bone it starts from. uneven: of each pair whose sides really
-         *     differ, the surest difference, the surest pair first; unevenness: every difference.
-         */
-        MeasuredOut: {
-            /** Solved */
-            solved: boolean;
-            /** Known Visits */
-            known_visits: number;
-            /** Measures */
-            measures: components["schemas"]["MeasureOut"][];
-            /** Proportions */
-            proportions: components["schemas"]["ProportionOut"][];
-            /** Uneven */
-            uneven: components["schemas"]["UnevennessOut"][];
-            /** Unevenness */
-            unevenness: components["schemas"]["UnevennessOut"][];
-            /** Findings */
-            findings: components["schemas"]["FindingOut"][];
-            /** Ghosts */
-            ghosts: {
-                [key: string]: components["schemas"]["GhostOut"][];
-            };
-            /** Cameras */
-            cameras: components["schemas"]["CameraOut"][];
-        };
-        /**
-         * MeshOut
-         * @description The head for a turntable. Positions and depths: base64 of little-endian int16 in steps of step_mm;
-         *     outward: int16 of 16384 a unit; faces: uint16; bare: uint8.
-         */
-        MeshOut: {
-            /** Ground */
-            ground: string;
-            /** Step Mm */
-            step_mm: number;
-            /** Skin */
-            skin: string;
-            /** Outward */
-            outward: string;
-            /** Coat */
-            coat: string;
-            /** Ears */
-            ears: string;
-            /** Faces */
-            faces: string;
-            /** Bare */
-            bare: string;
-            /** Eyes Mm */
-            eyes_mm: [
-                number,
-                number,
-                number
-            ][];
-            /** Nose Mm */
-            nose_mm: [
-                number,
-                number,
-                number
-            ];
-        };
-        /** MoveIn */
-        MoveIn: {
-            /**
-             * View
-             * @enum {string}
-             */
-            view: "front" | "left" | "right" | "top" | "back" | "three_quarter_left" | "three_quarter_right";
-            /**
-             * State
-             * @enum {string}
-             */
-            state: "dry" | "wet" | "finished";
-            /**
-             * Spare
-             * @default false
-             */
-            spare: boolean;
-        };
-        /** NameIn */
-        NameIn: {
-            /** Name */
-            name: string;
-        };
-        /** NewDog */
-        NewDog: {
-            /** Name */
-            name: string;
-            /** Coat */
-            coat: string;
-            /**
-             * Breed
-             * @default
-             */
-            breed: string;
-            /** Born */
-            born?: string | null;
-        };
-        /**
-         * NextOut
-         * @description One addition that would narrow the planned lengths: by gain_mm on average, most in zone.
-         */
-        NextOut: {
-            /**
-             * Kind
-             * @enum {string}
-             */
-            kind: "mark" | "hand" | "photo" | "wet_photo" | "comb";
-            /** What */
-            what: string;
-            /** Sentence */
-            sentence: string;
-            /** Gain Mm */
-            gain_mm: number;
-            /** Zone */
-            zone: string;
-            /** Before Mm */
-            before_mm: number;
-            /** After Mm */
-            after_mm: number;
-        };
-        /** NoteIn */
-        NoteIn: {
-            /** Note */
-            note: string;
-        };
-        /**
-         * OutlineIn
-         * @description moving: a slider is on its way; lines that do not change with it, draws and effects come empty.
-         *     weeks_ahead: drawn as grown so long after the cut.
-         */
-        OutlineIn: {
-            /**
-             * Family
-             * @default round
-             */
-            family: string;
-            /**
-             * Params
-             * @default {}
-             */
-            params: {
-                [key: string]: number;
-            };
-            /**
-             * Schools
-             * @default {}
-             */
-            schools: {
-                [key: string]: string;
-            };
-            /**
-             * Moving
-             * @default false
-             */
-            moving: boolean;
-            /**
-             * Weeks Ahead
-             * @default 0
-             */
-            weeks_ahead: number;
-        };
-        /** OutlineOut */
-        OutlineOut: {
-            /** Family */
-            family: string;
-            /** Name */
-            name: string;
-            /** Description */
-            description: string;
-            /** Finish */
-            finish: string;
-            sizes: components["schemas"]["SizesOut"];
-            /** Parameters */
-            parameters: components["schemas"]["ParameterOut"][];
-            /** Schools */
-            schools: components["schemas"]["SchoolOut"][];
-            /** Zones */
-            zones: components["schemas"]["ZoneOut"][];
-            /**
-             * Verdict
-             * @enum {string}
-             */
-            verdict: "today" | "later" | "not_on_this_coat";
-            /** Weeks */
-            weeks: number;
-            /** Weeks Low */
-            weeks_low: number;
-            /** Weeks High */
-            weeks_high: number;
-            /** Runs Out */
-            runs_out: number | null;
-            /** Reasons */
-            reasons: string[];
-            /** Effects */
-            effects: components["schemas"]["EffectOut"][];
-            /** Wishes */
-            wishes: components["schemas"]["ToldOut"][];
-            /** Notes */
-            notes: string[];
-            /** Cautions */
-            cautions: string[];
-            /** Photos */
-            photos: components["schemas"]["PhotoLinesOut"][];
-            /** Sheet */
-            sheet: {
-                [key: string]: {
-                    [key: string]: [
-                        number,
-                        number
-                    ][];
-                };
-            };
-            /** Levels */
-            levels: components["schemas"]["LevelOut"][];
-            /** Eyes Mm */
-            eyes_mm: [
-                number,
-                number,
-                number
-            ];
-            depths: components["schemas"]["DepthsOut"];
-            /** Text */
-            text: string;
-            /** Version */
-            version: string;
-        };
-        /** ParameterOut */
-        ParameterOut: {
-            /** Id */
-            id: string;
-            /** Words */
-            words: string;
-            /** Unit */
-            unit: string;
-            /** Low */
-            low: number;
-            /** High */
-            high: number;
-            /** Value */
-            value: number;
-            /** Fitted */
-            fitted: number;
-            /** Words Low */
-            words_low: string;
-            /** Words High */
-            words_high: string;
-        };
-        /**
-         * PartOut
-         * @description run: how the length runs there, where it is not one number.
-         */
-        PartOut: {
-            /** Words */
-            words: string;
-            /** Leave Mm */
-            leave_mm: number | null;
-            /**
-             * Run
-             * @default
-             */
-            run: string;
-        };
-        /** PhotoFindingOut */
-        PhotoFindingOut: {
-            /** Code */
-            code: string;
-            /** Message */
-            message: string;
-        };
-        /** PhotoLinesOut */
-        PhotoLinesOut: {
-            /** Photo Id */
-            photo_id: number;
-            /** Skin */
-            skin: [
-                number,
-                number
-            ][];
-            /** Coat */
-            coat: [
-                number,
-                number
-            ][];
-            /** Coat On Head */
-            coat_on_head: [
-                number,
-                number
-            ][];
-            /** Outline */
-            outline: [
-                number,
-                number
-            ][];
-            /** Setting */
-            setting: [
-                number,
-                number
-            ][][];
-            /** Shortage */
-            shortage: [
-                number,
-                number
-            ][];
-            /** Skin Band Px */
-            skin_band_px: number;
-            /** Handles */
-            handles: components["schemas"]["HandleOut"][];
-        };
-        /**
-         * PhotoOut
-         * @description picture: the hash its picture is shown under; looked: the machine has seen it;
-         *     card_markers: how many of the scale card's markers it saw.
-         */
-        PhotoOut: {
-            /** Id */
-            id: number;
-            /** Picture */
-            picture: string;
-            /**
-             * View
-             * @enum {string}
-             */
-            view: "front" | "left" | "right" | "top" | "back" | "three_quarter_left" | "three_quarter_right";
-            /**
-             * State
-             * @enum {string}
-             */
-            state: "dry" | "wet" | "finished";
-            /** File Name */
-            file_name: string;
-            /** Width Px */
-            width_px: number;
-            /** Height Px */
-            height_px: number;
-            /** Marks */
-            marks: {
-                [key: string]: components["schemas"]["MarkIn"];
-            };
-            /** Has Edge */
-            has_edge: boolean;
-            /** Edge By Hand */
-            edge_by_hand: boolean;
-            /** Spare */
-            spare: boolean;
-            /** Taken */
-            taken: string | null;
-            /** Looked */
-            looked: boolean;
-            /** Card Markers */
-            card_markers: number;
-            /** Findings */
-            findings: components["schemas"]["PhotoFindingOut"][];
-            /** Versions */
-            versions: {
-                [key: string]: string;
-            };
-            job?: components["schemas"]["JobOut"] | null;
-        };
-        /** ProbeIO */
-        ProbeIO: {
-            /** Zone */
-            zone: string;
-            /** Side */
-            side?: ("left" | "right") | null;
-            /** Depth Mm */
-            depth_mm: number;
-            /** Length Mm */
-            length_mm?: number | null;
-        };
-        /**
-         * Problem
-         * @description Every error answer. message is one sentence for the screen. Of a change that was overtaken: what is there now,
-         *     and its version.
-         */
-        Problem: {
-            /** Message */
-            message: string;
-            /**
-             * What
-             * @default
-             */
-            what: string;
-            /**
-             * Expected
-             * @default
-             */
-            expected: string;
-            /**
-             * Got
-             * @default
-             */
-            got: string;
-            /**
-             * Where
-             * @default
-             */
-            where: string;
-            /**
-             * Remedy
-             * @default
-             */
-            remedy: string;
-            /** Now */
-            now?: unknown;
-            /**
-             * Version
-             * @default
-             */
-            version: string;
-        };
-        /**
-         * ProportionOut
-         * @description One proportion in words; sure: they do not straddle a band's edge.
-         */
-        ProportionOut: {
-            /** Measure */
-            measure: string;
-            /** Words */
-            words: string;
-            /** Sure */
-            sure: boolean;
-        };
-        /**
-         * PurgeIn
-         * @description The dog's name, so that nobody purges by a slip of the finger.
-         */
-        PurgeIn: {
-            /** Name */
-            name: string;
-        };
-        /**
-         * RemovedOut
-         * @description A dog off the lists and what a purge would take.
-         */
-        RemovedOut: {
-            /** Id */
-            id: number;
-            /** Name */
-            name: string;
-            /** Breed */
-            breed: string;
-            /** Removed */
-            removed: string;
-            /** Visits */
-            visits: number;
-            /** Photos */
-            photos: number;
-            /** Photo Bytes */
-            photo_bytes: number;
-            /** Outlines */
-            outlines: number;
-            /** Cuts */
-            cuts: number;
-        };
-        /** RestoreIn */
-        RestoreIn: {
-            /** Name */
-            name: string;
-        };
-        /** RunOut */
-        RunOut: {
-            short: components["schemas"]["EndOut"];
-            long: components["schemas"]["EndOut"];
-        };
-        /**
-         * SalonOut
-         * @description started: it was chosen how to begin; network: other machines reach it at address; version: of the program.
-         */
-        SalonOut: {
-            /** Name */
-            name: string;
-            /** Started */
-            started: boolean;
-            /** Demo */
-            demo: boolean;
-            /** Network */
-            network: boolean;
-            /** Address */
-            address: string | null;
-            /** Version */
-            version: string;
-        };
-        /**
-         * SavedOutlineOut
-         * @description A kept plan: rests_on names the version of each kind of input, version how it was worked out.
-         */
-        SavedOutlineOut: {
-            /** Family */
-            family: string;
-            /** Params */
-            params: {
-                [key: string]: number;
-            };
-            /** Schools */
-            schools: {
-                [key: string]: string;
-            };
-            /** Version */
-            version: string;
-            /** Saved */
-            saved: string;
-            /** Rests On */
-            rests_on: {
-                [key: string]: string;
-            };
-        };
-        /** SchoolOut */
-        SchoolOut: {
-            /** Id */
-            id: string;
-            /** Question */
-            question: string;
-            /** Choices */
-            choices: string[];
-            /** Chosen */
-            chosen: string;
-            /** Default */
-            default: string;
-            /** Reason */
-            reason: string;
-        };
-        /**
-         * SheetOut
-         * @description The cut sheet (see docs/formats.md) with its drawings, mm.
-         */
-        SheetOut: {
-            /** Format */
-            format: string;
-            /** Version */
-            version: string;
-            /** Dog */
-            dog: string;
-            /** Family */
-            family: string;
-            /** Outline */
-            outline: string;
-            /** Finish */
-            finish: string;
-            /** Schools */
-            schools: {
-                [key: string]: string;
-            };
-            stylist: components["schemas"]["SheetStylist"];
-            /** Traits */
-            traits: string[];
-            /** Minutes */
-            minutes: number;
-            /** Tools */
-            tools: string[];
-            /** Left Alone */
-            left_alone: string[];
-            /**
-             * Before Time
-             * @default
-             */
-            before_time: string;
-            /**
-             * Alone
-             * @default []
-             */
-            alone: components["schemas"]["AloneOut"][];
-            /** Steps */
-            steps: components["schemas"]["StepOut"][];
-            /** Heads */
-            heads: {
-                [key: string]: components["schemas"]["SmallHeadOut"];
-            };
-            /** Patches */
-            patches: {
-                [key: string]: [
-                    number,
-                    number
-                ][];
-            };
-        };
-        /** SheetStylist */
-        SheetStylist: {
-            /** Name */
-            name: string;
-            /**
-             * Hand
-             * @enum {string}
-             */
-            hand: "left" | "right";
-            /**
-             * First Side
-             * @enum {string}
-             */
-            first_side: "left" | "right";
-        };
-        /** SizesOut */
-        SizesOut: {
-            /** Words */
-            words: string;
-            /** Now */
-            now: number;
-            /** Smallest */
-            smallest: number;
-            /** Fitted */
-            fitted: number;
-            /** Largest */
-            largest: number;
-        };
-        /** SkinLimitsIO */
-        SkinLimitsIO: {
-            /** First Mm */
-            first_mm: number;
-            /** Then Mm */
-            then_mm: number[];
-            /** White Mm */
-            white_mm: number;
-            /** Sore Mm */
-            sore_mm: number;
-        };
-        /** SmallHeadOut */
-        SmallHeadOut: {
-            /** Skin */
-            skin: [
-                number,
-                number
-            ][];
-            /** Coat */
-            coat: [
-                number,
-                number
-            ][];
-            /** Outline */
-            outline: [
-                number,
-                number
-            ][];
-        };
-        /**
-         * SpanOut
-         * @description A distance worth measuring by hand.
-         */
-        SpanOut: {
-            /** From Mark */
-            from_mark: string;
-            /** To Mark */
-            to_mark: string;
-            /** Words */
-            words: string;
-        };
-        /** StartIn */
-        StartIn: {
-            /**
-             * Again
-             * @default false
-             */
-            again: boolean;
-        };
-        /** StepOut */
-        StepOut: {
-            /** Id */
-            id: string;
-            /** Number */
-            number: number;
-            /** Rule */
-            rule: string;
-            /** Chapter */
-            chapter: string;
-            /**
-             * Doing
-             * @enum {string}
-             */
-            doing: "work" | "look" | "rest" | "mark";
-            /** Title */
-            title: string;
-            /** How */
-            how: string;
-            /** Side */
-            side: ("left" | "right") | null;
-            /** Zones */
-            zones: string[];
-            /** Cuts */
-            cuts: components["schemas"]["CutOfZone"][];
-            /** Leave Mm */
-            leave_mm: [
-                number,
-                number
-            ] | null;
-            /** Parts */
-            parts: components["schemas"]["PartOut"][];
-            /**
-             * Comb First
-             * @default []
-             */
-            comb_first: components["schemas"]["CombFirstOut"][];
-            /** Eye */
-            eye: string;
-            /** Tool */
-            tool: string;
-            /** Tool Id */
-            tool_id: string | null;
-            /** Then Scissors */
-            then_scissors: boolean;
-            /** Told */
-            told: string;
-            /** Direction */
-            direction: string;
-            /** Hold */
-            hold: string;
-            /** Check */
-            check: string;
-            /** Cautions */
-            cautions: components["schemas"]["CautionOut"][];
-            /** Minutes */
-            minutes: number;
-            /** Usual Min */
-            usual_min: number;
-            /** Minded */
-            minded: string[];
-            /** May End */
-            may_end: boolean;
-            /** Ends With */
-            ends_with: string;
-            /** Sides Words */
-            sides_words: string[];
-            /** Why */
-            why: components["schemas"]["BecauseOut"][];
-            /** View */
-            view: string;
-            /** Line */
-            line: [
-                number,
-                number
-            ][];
-            /**
-             * Lengths
-             * @default []
-             */
-            lengths: components["schemas"]["LengthAt"][];
-        };
-        /** StylistIO */
-        StylistIO: {
-            /** Name */
-            name: string;
-            /**
-             * Hand
-             * @default right
-             * @enum {string}
-             */
-            hand: "left" | "right";
-            /** Awkward Side */
-            awkward_side?: ("left" | "right") | null;
-            /**
-             * Awkward
-             * @default first
-             * @enum {string}
-             */
-            awkward: "first" | "last";
-            /**
-             * Work
-             * @default clip_first
-             * @enum {string}
-             */
-            work: "clip_first" | "scissor_throughout";
-        };
-        /** StylistIn */
-        StylistIn: {
-            /** Name */
-            name: string;
-        };
-        /**
-         * ThumbOut
-         * @description An outline fitted for this dog, small: lines in mm by view; rank: lower first.
-         */
-        ThumbOut: {
-            /** Family */
-            family: string;
-            /** Name */
-            name: string;
-            /** Description */
-            description: string;
-            /** Own */
-            own: number | null;
-            /**
-             * Verdict
-             * @enum {string}
-             */
-            verdict: "today" | "later" | "not_on_this_coat";
-            /** Weeks */
-            weeks: number;
-            /** Weeks Low */
-            weeks_low: number;
-            /** Weeks High */
-            weeks_high: number;
-            /** Rank */
-            rank: number;
-            /** Reasons */
-            reasons: string[];
-            /** Views */
-            views: {
-                [key: string]: {
-                    [key: string]: [
-                        number,
-                        number
-                    ][];
-                };
-            };
-        };
-        /**
-         * ToldOut
-         * @description One of the owner's wishes, met or why not.
-         */
-        ToldOut: {
-            /** Wish */
-            wish: string;
-            /** Met */
-            met: boolean;
-            /** Words */
-            words: string;
-        };
-        /** ToolIO */
-        ToolIO: {
-            /** Id */
-            id: string;
-            /**
-             * Kind
-             * @enum {string}
-             */
-            kind: "blade" | "guard" | "shears" | "hand";
-            /** Name */
-            name: string;
-            /**
-             * Use
-             * @enum {string}
-             */
-            use: "clip" | "straight" | "curved" | "blending" | "thinning" | "detail" | "carding" | "comb";
-            /** Leaves Mm */
-            leaves_mm?: number | null;
-        };
-        /** TraitOut */
-        TraitOut: {
-            /** Code */
-            code: string;
-            /** Words */
-            words: string;
-            /**
-             * About
-             * @enum {string}
-             */
-            about: "minds" | "dog" | "coat" | "skin";
-        };
-        /** TraitsIn */
-        TraitsIn: {
-            /** Traits */
-            traits: string[];
-        };
-        /**
-         * UndoneOut
-         * @description The moment of the records that are back.
-         */
-        UndoneOut: {
-            /** Of */
-            of: string;
-        };
-        /**
-         * UnevennessOut
-         * @description Left minus right of a pair of marks along one way, mm.
-         */
-        UnevennessOut: {
-            /** Pair */
-            pair: string;
-            /**
-             * Way
-             * @enum {string}
-             */
-            way: "out" | "forward" | "up";
-            /** Words */
-            words: string;
-            /** Mm */
-            mm: number;
-            /** Sigma */
-            sigma: number;
-            /** Real */
-            real: boolean;
-            /** Verdict */
-            verdict: string;
-        };
-        /**
-         * VariantFile
-         * @description An outline's document, as it is exported and taken in.
-         */
-        VariantFile: {
-            /** Document */
-            document: {
-                [key: string]: unknown;
-            };
-        };
-        /**
-         * VariantIn
-         * @description A setting to keep as the salon's own outline.
-         */
-        VariantIn: {
-            /** Name */
-            name: string;
-            /** Family */
-            family: string;
-            /**
-             * Params
-             * @default {}
-             */
-            params: {
-                [key: string]: number;
-            };
-            /**
-             * Schools
-             * @default {}
-             */
-            schools: {
-                [key: string]: string;
-            };
-        };
-        /**
-         * ViewDrawingOut
-         * @description mm, x right and y down, one scale and level for all views.
-         */
-        ViewDrawingOut: {
-            /** Skin */
-            skin: [
-                number,
-                number
-            ][];
-            /** Ears */
-            ears: {
-                [key: string]: [
-                    number,
-                    number
-                ][];
-            };
-            /** Marks */
-            marks: {
-                [key: string]: [
-                    number,
-                    number
-                ];
-            };
-            /** Combs */
-            combs: {
-                [key: string]: [
-                    number,
-                    number
-                ];
-            };
-        };
-        /**
-         * VisitOut
-         * @description A visit in the dog's strip; bone: it measured the head.
-         */
-        VisitOut: {
-            /** Id */
-            id: number;
-            /** Day */
-            day: string;
-            /** Picture */
-            picture: string | null;
-            /** Photos */
-            photos: number;
-            /** Bone */
-            bone: boolean;
-            /** Outline */
-            outline: string | null;
-            /** Next Note */
-            next_note: string;
-            /** Ended */
-            ended: boolean;
-        };
-        /**
-         * VisitThenOut
-         * @description One visit of a dog's history; lines: its outline in the aligned views, mm.
-         */
-        VisitThenOut: {
-            /** Id */
-            id: number;
-            /** Day */
-            day: string;
-            /** Note */
-            note: string;
-            /** Next Note */
-            next_note: string;
-            /** Owner Words */
-            owner_words: string;
-            /** Stylist */
-            stylist: string;
-            /** Measures */
-            measures: components["schemas"]["FollowedOut"][];
-            /** Coat */
-            coat: components["schemas"]["ZoneThenOut"][];
-            /** Lines */
-            lines: {
-                [key: string]: [
-                    number,
-                    number
-                ][];
-            };
-            /** Family */
-            family: string | null;
-            /** Version */
-            version: string;
-            /** Minutes */
-            minutes: number | null;
-            /** Cut Notes */
-            cut_notes: string[];
-        };
-        /**
-         * WishesIO
-         * @description The owner's wishes; fullness -1 shorter to 1 fuller.
-         */
-        WishesIO: {
-            /**
-             * Fullness
-             * @default 0
-             */
-            fullness: number;
-            /**
-             * Eyes
-             * @default any
-             * @enum {string}
-             */
-            eyes: "any" | "open" | "veiled";
-            /**
-             * Beard
-             * @default any
-             * @enum {string}
-             */
-            beard: "any" | "short" | "long";
-            /**
-             * Ears
-             * @default any
-             * @enum {string}
-             */
-            ears: "any" | "keep" | "short";
-            /** Weeks Between */
-            weeks_between?: number | null;
-        };
-        /**
-         * WishesIn
-         * @description words: the owner's own; left out they stay as they are.
-         */
-        WishesIn: {
-            /**
-             * Fullness
-             * @default 0
-             */
-            fullness: number;
-            /**
-             * Eyes
-             * @default any
-             * @enum {string}
-             */
-            eyes: "any" | "open" | "veiled";
-            /**
-             * Beard
-             * @default any
-             * @enum {string}
-             */
-            beard: "any" | "short" | "long";
-            /**
-             * Ears
-             * @default any
-             * @enum {string}
-             */
-            ears: "any" | "keep" | "short";
-            /** Weeks Between */
-            weeks_between?: number | null;
-            /** Words */
-            words?: string | null;
-        };
-        /**
-         * ZoneOut
-         * @description All but depth_mm are hair lengths, mm; intervals are of 90 %.
-         */
-        ZoneOut: {
-            /** Zone */
-            zone: string;
-            /**
-             * Side
-             * @enum {string}
-             */
-            side: "left" | "right";
-            /** Leave Mm */
-            leave_mm: number;
-            /** Low */
-            low: number;
-            /** High */
-            high: number;
-            /** Now Mm */
-            now_mm: number;
-            /** Now Low */
-            now_low: number;
-            /** Now High */
-            now_high: number;
-            /** Remove Mm */
-            remove_mm: number;
-            /** Shortage Mm */
-            shortage_mm: number;
-            /** Wanted Mm */
-            wanted_mm: number;
-            /** Depth Mm */
-            depth_mm: number;
-            /** Chance Short */
-            chance_short: number;
-            /** Tool */
-            tool: string;
-            /** Clipped */
-            clipped: boolean;
-            /** Why */
-            why: string;
-            /** Shortest Mm */
-            shortest_mm: number;
-            /** Longest Mm */
-            longest_mm: number;
-            /** By */
-            by: string;
-        };
-        /**
-         * ZoneThenOut
-         * @description Hair of a zone, mm of length: as it came, and as planned to be left.
-         */
-        ZoneThenOut: {
-            /** Zone */
-            zone: string;
-            /** Came Mm */
-            came_mm: number;
-            /** Left Mm */
-            left_mm: number;
-        };
-    };
-    responses: never;
-    parameters: never;
-    requestBodies: never;
-    headers: never;
-    pathItems: never;
+  schemas: {
+    /** AdviceOut */
+    AdviceOut: {
+      /** Code */
+      code: string
+      /** Words */
+      words: string
+      /** Fine */
+      fine: boolean
+    }
+    /**
+     * AloneOut
+     * @description A place where nothing is cut, and why.
+     */
+    AloneOut: {
+      /** Zone */
+      zone: string
+      /**
+       * Side
+       * @enum {string}
+       */
+      side: 'left' | 'right'
+      /** Part */
+      part: string
+      /** Reason */
+      reason: string
+      /** Missing Mm */
+      missing_mm: number
+      /** Weeks */
+      weeks: [number, number]
+    }
+    /**
+     * BackupOut
+     * @description whole: photos and all in one file; else its photos lie beside it.
+     */
+    BackupOut: {
+      /** Name */
+      name: string
+      /** Made */
+      made: string
+      /** Photos */
+      photos: number
+      /** Bytes */
+      bytes: number
+      /** Whole */
+      whole: boolean
+      /** Trouble */
+      trouble: string
+    }
+    /**
+     * BackupSettingIO
+     * @description folder: a whole path, or nothing for beside the records.
+     */
+    BackupSettingIO: {
+      /** Daily */
+      daily: boolean
+      /**
+       * Folder
+       * @default
+       */
+      folder: string
+    }
+    /**
+     * BackupsOut
+     * @description folder: where they lie; last: the day of the latest daily one; missing: photos on record whose file is gone;
+     *     undo: moment of the records that the last restore replaced.
+     */
+    BackupsOut: {
+      /** Daily */
+      daily: boolean
+      /** Folder */
+      folder: string
+      /** Last */
+      last: string | null
+      /** Trouble */
+      trouble: string
+      /** Missing */
+      missing: string[]
+      /** Backups */
+      backups: components['schemas']['BackupOut'][]
+      /** Undo */
+      undo: string | null
+    }
+    /**
+     * BandOut
+     * @description Where a measure changes its word: words has one more than edges.
+     */
+    BandOut: {
+      /** Measure */
+      measure: string
+      /** Noun */
+      noun: string
+      /** Words */
+      words: string[]
+      /** Edges */
+      edges: number[]
+      /** Usual */
+      usual: number[]
+      /** Why */
+      why: string
+    }
+    /**
+     * BandsIn
+     * @description Edges by measure; what is not named goes back to the usual.
+     */
+    BandsIn: {
+      /** Edges */
+      edges: {
+        [key: string]: number[]
+      }
+    }
+    /** BecauseOut */
+    BecauseOut: {
+      /** Of */
+      of: string
+      /** Words */
+      words: string
+    }
+    /** BeginningIn */
+    BeginningIn: {
+      /**
+       * Kind
+       * @enum {string}
+       */
+      kind: 'demo' | 'empty'
+      /**
+       * Name
+       * @default
+       */
+      name: string
+    }
+    /** Body_post_bundle_api_bundles_post */
+    Body_post_bundle_api_bundles_post: {
+      /** File */
+      file: string
+    }
+    /** Body_post_guide_api_camera_guide_post */
+    Body_post_guide_api_camera_guide_post: {
+      /** File */
+      file: string
+      /** View */
+      view: string
+    }
+    /** Body_post_photo_api_dogs__dog_id__photos_post */
+    Body_post_photo_api_dogs__dog_id__photos_post: {
+      /** File */
+      file: string
+      /** View */
+      view: string
+      /**
+       * State
+       * @default dry
+       */
+      state: string
+    }
+    /** Body_post_restore_file_api_backups_file_post */
+    Body_post_restore_file_api_backups_file_post: {
+      /** File */
+      file: string
+    }
+    /**
+     * BookingIn
+     * @description starts HH:MM, or nothing for a dog that walks in; minutes kept free.
+     */
+    BookingIn: {
+      /** Day */
+      day: string
+      /**
+       * Starts
+       * @default
+       */
+      starts: string
+      /**
+       * Minutes
+       * @default 90
+       */
+      minutes: number
+      /**
+       * Words
+       * @default
+       */
+      words: string
+    }
+    /** BookingOut */
+    BookingOut: {
+      /** Id */
+      id: number
+      /** Dog Id */
+      dog_id: number
+      /** Dog */
+      dog: string
+      /** Day */
+      day: string
+      /** Starts */
+      starts: string
+      /** Ends */
+      ends: string
+      /** Minutes */
+      minutes: number
+      /** Words */
+      words: string
+      /** Visit Id */
+      visit_id: number | null
+    }
+    /** BriefOut */
+    BriefOut: {
+      /** Id */
+      id: number
+      /** Name */
+      name: string
+      /** Breed */
+      breed: string
+      /** Coat */
+      coat: string
+      /** Last Visit */
+      last_visit: string | null
+      /** Picture */
+      picture: string | null
+    }
+    /** BrushIn */
+    BrushIn: {
+      /** Stroke */
+      stroke: [number, number][]
+      /** Radius Px */
+      radius_px: number
+      /** Add */
+      add: boolean
+    }
+    /** CameraOut */
+    CameraOut: {
+      /** Photo Id */
+      photo_id: number
+      /** Distance Mm */
+      distance_mm: number
+      /** Yaw Deg */
+      yaw_deg: number
+      /** Pitch Deg */
+      pitch_deg: number
+      /** Roll Deg */
+      roll_deg: number
+      /** Focal Px */
+      focal_px: number
+    }
+    /** CautionOut */
+    CautionOut: {
+      /** Id */
+      id: string
+      /** Brief */
+      brief: string
+      /** Words */
+      words: string
+      /** Full */
+      full: boolean
+    }
+    /** ChipOut */
+    ChipOut: {
+      /** Code */
+      code: string
+      /** Words */
+      words: string
+    }
+    /**
+     * ChoiceOut
+     * @description An outline to choose from; own: the salon's own variant's id.
+     */
+    ChoiceOut: {
+      /** Key */
+      key: string
+      /** Name */
+      name: string
+      /** Description */
+      description: string
+      /** Own */
+      own: number | null
+    }
+    /** CodeIn */
+    CodeIn: {
+      /** Code */
+      code: string
+    }
+    /**
+     * CombFirstOut
+     * @description A place to be combed to the skin and read before the step.
+     */
+    CombFirstOut: {
+      /** Zone */
+      zone: string
+      /**
+       * Side
+       * @enum {string}
+       */
+      side: 'left' | 'right'
+      /** Words */
+      words: string
+      /** Asks Mm */
+      asks_mm: number
+      /** Sure Mm */
+      sure_mm: number
+    }
+    /**
+     * CutGuide
+     * @description What can be said of a dog, and noted at a step.
+     */
+    CutGuide: {
+      /** Traits */
+      traits: components['schemas']['TraitOut'][]
+      /** Notes */
+      notes: components['schemas']['ChipOut'][]
+    }
+    /**
+     * CutOfZone
+     * @description part: of the zone, "" for all of it; upper_mm: no blade or guard goes under that.
+     */
+    CutOfZone: {
+      /** Zone */
+      zone: string
+      /**
+       * Side
+       * @enum {string}
+       */
+      side: 'left' | 'right'
+      /**
+       * Part
+       * @default
+       */
+      part: string
+      /** Upper Mm */
+      upper_mm?: number | null
+      run?: components['schemas']['RunOut'] | null
+      /** Leave Mm */
+      leave_mm: number
+      /** Low */
+      low: number
+      /** High */
+      high: number
+      /** Now Mm */
+      now_mm: number
+      /** Remove Mm */
+      remove_mm: number
+      /** Shortest Mm */
+      shortest_mm: number
+      /** Longest Mm */
+      longest_mm: number
+    }
+    /**
+     * CutOut
+     * @description version: of the cut that has begun, for the If-Match of its steps.
+     */
+    CutOut: {
+      /** Id */
+      id: number | null
+      /** Version */
+      version: string | null
+      sheet: components['schemas']['SheetOut'] | null
+      /** Reason */
+      reason: string
+      /** Stylist */
+      stylist: string
+      /** Started */
+      started: string | null
+      /** Ended */
+      ended: string | null
+      /** Stopped After */
+      stopped_after: string | null
+      /** Stale */
+      stale: boolean
+      /** Log */
+      log: {
+        [key: string]: components['schemas']['EntryOut']
+      }
+    }
+    /** DayOut */
+    DayOut: {
+      /** Day */
+      day: string
+      /** Today */
+      today: boolean
+      /** Dogs */
+      dogs: components['schemas']['DueOut'][]
+    }
+    /** DemoIn */
+    DemoIn: {
+      /**
+       * Do
+       * @enum {string}
+       */
+      do: 'reset' | 'remove'
+    }
+    /**
+     * DepthsOut
+     * @description On the mesh: leave and short (V,) mm, ears (2·E, 3) mm; packed as in MeshOut.
+     */
+    DepthsOut: {
+      /** Leave */
+      leave: string
+      /** Short */
+      short: string
+      /** Ears */
+      ears: string
+    }
+    /**
+     * DogOut
+     * @description One dog and its open visit. stale: by stage, what changed since its result; versions: of each part, for the
+     *     If-Match of a change.
+     */
+    DogOut: {
+      /** Id */
+      id: number
+      /** Name */
+      name: string
+      /** Breed */
+      breed: string
+      /** Coat */
+      coat: string
+      /** Born */
+      born: string | null
+      /**
+       * Muzzle
+       * @enum {string}
+       */
+      muzzle: 'any' | 'short' | 'medium' | 'long'
+      /**
+       * Ears
+       * @enum {string}
+       */
+      ears: 'any' | 'prick' | 'tipped' | 'button' | 'drop'
+      /** Visits */
+      visits: components['schemas']['VisitOut'][]
+      /** Note */
+      note: string
+      /** Next Note */
+      next_note: string
+      /** Owner Words */
+      owner_words: string
+      /** Photos */
+      photos: components['schemas']['PhotoOut'][]
+      /** Spares */
+      spares: components['schemas']['PhotoOut'][]
+      /** Hand Measures */
+      hand_measures: components['schemas']['HandMeasureIO'][]
+      /** Coat Probes */
+      coat_probes: components['schemas']['ProbeIO'][]
+      wishes: components['schemas']['WishesIO']
+      /** Traits */
+      traits: string[]
+      /** Stylist */
+      stylist: string
+      /** Stages */
+      stages: {
+        [key: string]: 'done' | 'needs_you' | 'stale'
+      }
+      /** Stale */
+      stale: {
+        [key: string]: string[]
+      }
+      saved_outline: components['schemas']['SavedOutlineOut'] | null
+      /** Removed */
+      removed: boolean
+      /** Versions */
+      versions: {
+        [key: string]: string
+      }
+    }
+    /**
+     * DueOut
+     * @description One dog of a day; booking is nothing for a visit left open on an earlier day, which left_open then names.
+     */
+    DueOut: {
+      booking: components['schemas']['BookingOut'] | null
+      /** Dog Id */
+      dog_id: number
+      /** Name */
+      name: string
+      /** Breed */
+      breed: string
+      /** Coat */
+      coat: string
+      /** Picture */
+      picture: string | null
+      /** Begun */
+      begun: boolean
+      /** Ended */
+      ended: boolean
+      /** Stages */
+      stages: {
+        [key: string]: 'done' | 'needs_you' | 'stale'
+      }
+      /** Next */
+      next: string
+      expected: components['schemas']['ExpectedOut']
+      /** Known */
+      known: components['schemas']['KnownOut'][]
+      /** Note */
+      note: string
+      /** Left Open */
+      left_open: string | null
+    }
+    /**
+     * EdgeIO
+     * @description A coat edge (on a wet photo the near-skin edge); empty where there is none yet.
+     */
+    EdgeIO: {
+      /** Line */
+      line: [number, number][]
+    }
+    /**
+     * EffectOut
+     * @description A proportion of the silhouette now and after.
+     */
+    EffectOut: {
+      /** Id */
+      id: string
+      /** Words */
+      words: string
+      /** Now */
+      now: number
+      /** After */
+      after: number
+    }
+    /** EndIn */
+    EndIn: {
+      /** Stopped After */
+      stopped_after?: string | null
+    }
+    /**
+     * EndOut
+     * @description One end of how a length runs over a place: mm, and where in words.
+     */
+    EndOut: {
+      /** Mm */
+      mm: number
+      /** Words */
+      words: string
+    }
+    /**
+     * EntranceOut
+     * @description Whether the passcode counts here, whether this tablet has given it, and whether the salon can be run from it.
+     */
+    EntranceOut: {
+      /** Passcode */
+      passcode: boolean
+      /** Entered */
+      entered: boolean
+      /** Runs */
+      runs: boolean
+    }
+    /**
+     * EntryIn
+     * @description What was done in one step; tool and length where they differ from the sheet. state open takes it back.
+     */
+    EntryIn: {
+      /**
+       * State
+       * @enum {string}
+       */
+      state: 'done' | 'skipped' | 'open'
+      /** Seconds */
+      seconds?: number | null
+      /**
+       * Tool
+       * @default
+       */
+      tool: string
+      /** Length Mm */
+      length_mm?: number | null
+      /**
+       * Notes
+       * @default []
+       */
+      notes: string[]
+      /** At */
+      at?: string | null
+    }
+    /** EntryOut */
+    EntryOut: {
+      /**
+       * State
+       * @enum {string}
+       */
+      state: 'done' | 'skipped' | 'open'
+      /** Seconds */
+      seconds?: number | null
+      /**
+       * Tool
+       * @default
+       */
+      tool: string
+      /** Length Mm */
+      length_mm?: number | null
+      /**
+       * Notes
+       * @default []
+       */
+      notes: string[]
+      /** At */
+      at?: string | null
+      /** Step */
+      step: string
+    }
+    /**
+     * ErrandOut
+     * @description Long work: how it is doing, and what came of it.
+     */
+    ErrandOut: {
+      /** Id */
+      id: number
+      /** What */
+      what: string
+      /**
+       * Kind
+       * @enum {string}
+       */
+      kind: 'working' | 'done' | 'stopped' | 'failed'
+      /** Words */
+      words: string
+      /** Share */
+      share: number
+      /** Result */
+      result: {
+        [key: string]: unknown
+      } | null
+    }
+    /**
+     * ExpectedOut
+     * @description Minutes for the head; low..high holds for four of five; heads: of this dog that it rests on.
+     */
+    ExpectedOut: {
+      /** Minutes */
+      minutes: number
+      /** Low */
+      low: number
+      /** High */
+      high: number
+      /** Heads */
+      heads: number
+    }
+    /** FindingOut */
+    FindingOut: {
+      /** Code */
+      code: string
+      /** Message */
+      message: string
+      /** Photo */
+      photo: string | null
+      /** Photo Id */
+      photo_id: number | null
+      /** Mark */
+      mark: string | null
+    }
+    /** FollowedOut */
+    FollowedOut: {
+      /** Id */
+      id: string
+      /** Words */
+      words: string
+      /** Value */
+      value: number
+      /** Low */
+      low: number
+      /** High */
+      high: number
+    }
+    /** GhostOut */
+    GhostOut: {
+      /** Mark */
+      mark: string
+      /** At */
+      at: [number, number]
+      /** Sigma Px */
+      sigma_px: number
+    }
+    /**
+     * GuidanceOut
+     * @description at: eyes and nose in shares of the frame's width and height.
+     */
+    GuidanceOut: {
+      /** Found */
+      found: boolean
+      /** Good */
+      good: boolean
+      /** Advice */
+      advice: components['schemas']['AdviceOut'][]
+      /** Level Deg */
+      level_deg: number
+      /** Turn Deg */
+      turn_deg: number
+      /** Nod Deg */
+      nod_deg: number
+      /** Fill */
+      fill: number
+      /** Sharpness */
+      sharpness: number
+      /** At */
+      at: [number, number][]
+    }
+    /** HandMeasureIO */
+    HandMeasureIO: {
+      /** From Mark */
+      from_mark: string
+      /** To Mark */
+      to_mark: string
+      /** Mm */
+      mm: number
+      /**
+       * Sigma Mm
+       * @default 1
+       */
+      sigma_mm: number
+    }
+    /**
+     * HandleOut
+     * @description Where a parameter is pulled on a photo, px, and how far it moves there for one unit.
+     */
+    HandleOut: {
+      /** Parameter */
+      parameter: string
+      /** Words */
+      words: string
+      /** At */
+      at: [number, number]
+      /** Px A Unit */
+      px_a_unit: [number, number]
+    }
+    /**
+     * HeadDrawingOut
+     * @description carriage by side; sigma_mm by mark.
+     */
+    HeadDrawingOut: {
+      /** Views */
+      views: {
+        [key: string]: components['schemas']['ViewDrawingOut']
+      }
+      /** Carriage */
+      carriage: {
+        [key: string]: 'any' | 'prick' | 'tipped' | 'button' | 'drop'
+      }
+      /** Sigma Mm */
+      sigma_mm: {
+        [key: string]: number
+      }
+    }
+    /**
+     * HeadKindIn
+     * @description What kind of head somebody says it is; it narrows what is expected before marks are placed.
+     */
+    HeadKindIn: {
+      /**
+       * Muzzle
+       * @enum {string}
+       */
+      muzzle: 'any' | 'short' | 'medium' | 'long'
+      /**
+       * Ears
+       * @enum {string}
+       */
+      ears: 'any' | 'prick' | 'tipped' | 'button' | 'drop'
+    }
+    /**
+     * HistoryOut
+     * @description Oldest visit first.
+     */
+    HistoryOut: {
+      /** Visits */
+      visits: components['schemas']['VisitThenOut'][]
+    }
+    /**
+     * JobOut
+     * @description A look in the background.
+     */
+    JobOut: {
+      /**
+       * Kind
+       * @enum {string}
+       */
+      kind: 'waiting' | 'working' | 'stopped' | 'failed'
+      /** Words */
+      words: string
+      /** Share */
+      share: number
+    }
+    /** KitIO */
+    KitIO: {
+      /** Tools */
+      tools: components['schemas']['ToolIO'][]
+      /** Against Share */
+      against_share: number
+      skin: components['schemas']['SkinLimitsIO']
+      /** Stylists */
+      stylists: components['schemas']['StylistIO'][]
+    }
+    /** KnownOut */
+    KnownOut: {
+      /** Words */
+      words: string
+      /** Fresh */
+      fresh: boolean
+    }
+    /**
+     * LengthAt
+     * @description A length written on the head, mm.
+     */
+    LengthAt: {
+      /** At */
+      at: [number, number]
+      /** Mm */
+      mm: number
+    }
+    /**
+     * LevelOut
+     * @description How a photo lies on the sheet: where the eyes' middle is, and the picture of one mm upward there (for a
+     *     photo from above, of one mm backward, so that the nose points down under the front view).
+     */
+    LevelOut: {
+      /** Photo Id */
+      photo_id: number
+      /** At */
+      at: [number, number]
+      /** Px Per Mm Up */
+      px_per_mm_up: [number, number]
+    }
+    /**
+     * MarkGuide
+     * @description Marks in the order worth placing them, by view; distances to measure, zones to comb, best first.
+     */
+    MarkGuide: {
+      /** Rules */
+      rules: components['schemas']['MarkRuleOut'][]
+      /** Order */
+      order: {
+        [key: string]: string[]
+      }
+      /** Spans */
+      spans: components['schemas']['SpanOut'][]
+      /** Combed */
+      combed: string[]
+    }
+    /** MarkIn */
+    MarkIn: {
+      /** At */
+      at: [number, number]
+      /** Kind */
+      kind?: ('seen' | 'edge' | 'felt') | null
+      /**
+       * Unsure
+       * @default false
+       */
+      unsure: boolean
+    }
+    /** MarkRuleOut */
+    MarkRuleOut: {
+      /** Id */
+      id: string
+      /** Words */
+      words: string
+      /** Feel */
+      feel: string
+      /**
+       * Kind
+       * @enum {string}
+       */
+      kind: 'seen' | 'edge' | 'felt'
+    }
+    /** MarksIn */
+    MarksIn: {
+      /** Marks */
+      marks: {
+        [key: string]: components['schemas']['MarkIn']
+      }
+    }
+    /** MeasureOut */
+    MeasureOut: {
+      /** Id */
+      id: string
+      /** Words */
+      words: string
+      /** Value */
+      value: number
+      /**
+       * Unit
+       * @enum {string}
+       */
+      unit: 'mm' | 'deg' | 'ratio'
+      /** Sigma */
+      sigma: number
+      /** Low */
+      low: number
+      /** High */
+      high: number
+    }
+    /**
+     * MeasuredOut
+     * @description known_visits: how many earlier visits' bone it starts from. uneven: of each pair whose sides really
+     *     differ, the surest difference, the surest pair first; unevenness: every difference.
+     */
+    MeasuredOut: {
+      /** Solved */
+      solved: boolean
+      /** Known Visits */
+      known_visits: number
+      /** Measures */
+      measures: components['schemas']['MeasureOut'][]
+      /** Proportions */
+      proportions: components['schemas']['ProportionOut'][]
+      /** Uneven */
+      uneven: components['schemas']['UnevennessOut'][]
+      /** Unevenness */
+      unevenness: components['schemas']['UnevennessOut'][]
+      /** Findings */
+      findings: components['schemas']['FindingOut'][]
+      /** Ghosts */
+      ghosts: {
+        [key: string]: components['schemas']['GhostOut'][]
+      }
+      /** Cameras */
+      cameras: components['schemas']['CameraOut'][]
+    }
+    /**
+     * MeshOut
+     * @description The head for a turntable. Positions and depths: base64 of little-endian int16 in steps of step_mm;
+     *     outward: int16 of 16384 a unit; faces: uint16; bare: uint8.
+     */
+    MeshOut: {
+      /** Ground */
+      ground: string
+      /** Step Mm */
+      step_mm: number
+      /** Skin */
+      skin: string
+      /** Outward */
+      outward: string
+      /** Coat */
+      coat: string
+      /** Ears */
+      ears: string
+      /** Faces */
+      faces: string
+      /** Bare */
+      bare: string
+      /** Eyes Mm */
+      eyes_mm: [number, number, number][]
+      /** Nose Mm */
+      nose_mm: [number, number, number]
+    }
+    /** MoveIn */
+    MoveIn: {
+      /**
+       * View
+       * @enum {string}
+       */
+      view: 'front' | 'left' | 'right' | 'top' | 'back' | 'three_quarter_left' | 'three_quarter_right'
+      /**
+       * State
+       * @enum {string}
+       */
+      state: 'dry' | 'wet' | 'finished'
+      /**
+       * Spare
+       * @default false
+       */
+      spare: boolean
+    }
+    /** NameIn */
+    NameIn: {
+      /** Name */
+      name: string
+    }
+    /** NewDog */
+    NewDog: {
+      /** Name */
+      name: string
+      /** Coat */
+      coat: string
+      /**
+       * Breed
+       * @default
+       */
+      breed: string
+      /** Born */
+      born?: string | null
+    }
+    /**
+     * NextOut
+     * @description One addition that would narrow the planned lengths: by gain_mm on average, most in zone.
+     */
+    NextOut: {
+      /**
+       * Kind
+       * @enum {string}
+       */
+      kind: 'mark' | 'hand' | 'photo' | 'wet_photo' | 'comb'
+      /** What */
+      what: string
+      /** Sentence */
+      sentence: string
+      /** Gain Mm */
+      gain_mm: number
+      /** Zone */
+      zone: string
+      /** Before Mm */
+      before_mm: number
+      /** After Mm */
+      after_mm: number
+    }
+    /** NoteIn */
+    NoteIn: {
+      /** Note */
+      note: string
+    }
+    /**
+     * OutlineIn
+     * @description moving: a slider is on its way; lines that do not change with it, draws and effects come empty.
+     *     weeks_ahead: drawn as grown so long after the cut.
+     */
+    OutlineIn: {
+      /**
+       * Family
+       * @default round
+       */
+      family: string
+      /**
+       * Params
+       * @default {}
+       */
+      params: {
+        [key: string]: number
+      }
+      /**
+       * Schools
+       * @default {}
+       */
+      schools: {
+        [key: string]: string
+      }
+      /**
+       * Moving
+       * @default false
+       */
+      moving: boolean
+      /**
+       * Weeks Ahead
+       * @default 0
+       */
+      weeks_ahead: number
+    }
+    /** OutlineOut */
+    OutlineOut: {
+      /** Family */
+      family: string
+      /** Name */
+      name: string
+      /** Description */
+      description: string
+      /** Finish */
+      finish: string
+      sizes: components['schemas']['SizesOut']
+      /** Parameters */
+      parameters: components['schemas']['ParameterOut'][]
+      /** Schools */
+      schools: components['schemas']['SchoolOut'][]
+      /** Zones */
+      zones: components['schemas']['ZoneOut'][]
+      /**
+       * Verdict
+       * @enum {string}
+       */
+      verdict: 'today' | 'later' | 'not_on_this_coat'
+      /** Weeks */
+      weeks: number
+      /** Weeks Low */
+      weeks_low: number
+      /** Weeks High */
+      weeks_high: number
+      /** Runs Out */
+      runs_out: number | null
+      /** Reasons */
+      reasons: string[]
+      /** Effects */
+      effects: components['schemas']['EffectOut'][]
+      /** Wishes */
+      wishes: components['schemas']['ToldOut'][]
+      /** Notes */
+      notes: string[]
+      /** Cautions */
+      cautions: string[]
+      /** Photos */
+      photos: components['schemas']['PhotoLinesOut'][]
+      /** Sheet */
+      sheet: {
+        [key: string]: {
+          [key: string]: [number, number][]
+        }
+      }
+      /** Levels */
+      levels: components['schemas']['LevelOut'][]
+      /** Eyes Mm */
+      eyes_mm: [number, number, number]
+      depths: components['schemas']['DepthsOut']
+      /** Text */
+      text: string
+      /** Version */
+      version: string
+    }
+    /** ParameterOut */
+    ParameterOut: {
+      /** Id */
+      id: string
+      /** Words */
+      words: string
+      /** Unit */
+      unit: string
+      /** Low */
+      low: number
+      /** High */
+      high: number
+      /** Value */
+      value: number
+      /** Fitted */
+      fitted: number
+      /** Words Low */
+      words_low: string
+      /** Words High */
+      words_high: string
+    }
+    /**
+     * PartOut
+     * @description run: how the length runs there, where it is not one number.
+     */
+    PartOut: {
+      /** Words */
+      words: string
+      /** Leave Mm */
+      leave_mm: number | null
+      /**
+       * Run
+       * @default
+       */
+      run: string
+    }
+    /** PhotoFindingOut */
+    PhotoFindingOut: {
+      /** Code */
+      code: string
+      /** Message */
+      message: string
+    }
+    /** PhotoLinesOut */
+    PhotoLinesOut: {
+      /** Photo Id */
+      photo_id: number
+      /** Skin */
+      skin: [number, number][]
+      /** Coat */
+      coat: [number, number][]
+      /** Coat On Head */
+      coat_on_head: [number, number][]
+      /** Outline */
+      outline: [number, number][]
+      /** Setting */
+      setting: [number, number][][]
+      /** Shortage */
+      shortage: [number, number][]
+      /** Skin Band Px */
+      skin_band_px: number
+      /** Handles */
+      handles: components['schemas']['HandleOut'][]
+    }
+    /**
+     * PhotoOut
+     * @description picture: the hash its picture is shown under; looked: the machine has seen it;
+     *     card_markers: how many of the scale card's markers it saw.
+     */
+    PhotoOut: {
+      /** Id */
+      id: number
+      /** Picture */
+      picture: string
+      /**
+       * View
+       * @enum {string}
+       */
+      view: 'front' | 'left' | 'right' | 'top' | 'back' | 'three_quarter_left' | 'three_quarter_right'
+      /**
+       * State
+       * @enum {string}
+       */
+      state: 'dry' | 'wet' | 'finished'
+      /** File Name */
+      file_name: string
+      /** Width Px */
+      width_px: number
+      /** Height Px */
+      height_px: number
+      /** Marks */
+      marks: {
+        [key: string]: components['schemas']['MarkIn']
+      }
+      /** Has Edge */
+      has_edge: boolean
+      /** Edge By Hand */
+      edge_by_hand: boolean
+      /** Spare */
+      spare: boolean
+      /** Taken */
+      taken: string | null
+      /** Looked */
+      looked: boolean
+      /** Card Markers */
+      card_markers: number
+      /** Findings */
+      findings: components['schemas']['PhotoFindingOut'][]
+      /** Versions */
+      versions: {
+        [key: string]: string
+      }
+      job?: components['schemas']['JobOut'] | null
+    }
+    /** ProbeIO */
+    ProbeIO: {
+      /** Zone */
+      zone: string
+      /** Side */
+      side?: ('left' | 'right') | null
+      /** Depth Mm */
+      depth_mm: number
+      /** Length Mm */
+      length_mm?: number | null
+    }
+    /**
+     * Problem
+     * @description Every error answer. message is one sentence for the screen. Of a change that was overtaken: what is there now,
+     *     and its version.
+     */
+    Problem: {
+      /** Message */
+      message: string
+      /**
+       * What
+       * @default
+       */
+      what: string
+      /**
+       * Expected
+       * @default
+       */
+      expected: string
+      /**
+       * Got
+       * @default
+       */
+      got: string
+      /**
+       * Where
+       * @default
+       */
+      where: string
+      /**
+       * Remedy
+       * @default
+       */
+      remedy: string
+      /** Now */
+      now?: unknown
+      /**
+       * Version
+       * @default
+       */
+      version: string
+    }
+    /**
+     * ProportionOut
+     * @description One proportion in words; sure: they do not straddle a band's edge.
+     */
+    ProportionOut: {
+      /** Measure */
+      measure: string
+      /** Words */
+      words: string
+      /** Sure */
+      sure: boolean
+    }
+    /**
+     * PurgeIn
+     * @description The dog's name, so that nobody purges by a slip of the finger.
+     */
+    PurgeIn: {
+      /** Name */
+      name: string
+    }
+    /**
+     * RemovedOut
+     * @description A dog off the lists and what a purge would take.
+     */
+    RemovedOut: {
+      /** Id */
+      id: number
+      /** Name */
+      name: string
+      /** Breed */
+      breed: string
+      /** Removed */
+      removed: string
+      /** Visits */
+      visits: number
+      /** Photos */
+      photos: number
+      /** Photo Bytes */
+      photo_bytes: number
+      /** Outlines */
+      outlines: number
+      /** Cuts */
+      cuts: number
+    }
+    /** RestoreIn */
+    RestoreIn: {
+      /** Name */
+      name: string
+    }
+    /** RunOut */
+    RunOut: {
+      short: components['schemas']['EndOut']
+      long: components['schemas']['EndOut']
+    }
+    /**
+     * SalonOut
+     * @description started: it was chosen how to begin; network: other machines reach it at address; version: of the program.
+     */
+    SalonOut: {
+      /** Name */
+      name: string
+      /** Started */
+      started: boolean
+      /** Demo */
+      demo: boolean
+      /** Network */
+      network: boolean
+      /** Address */
+      address: string | null
+      /** Version */
+      version: string
+    }
+    /**
+     * SavedOutlineOut
+     * @description A kept plan: rests_on names the version of each kind of input, version how it was worked out.
+     */
+    SavedOutlineOut: {
+      /** Family */
+      family: string
+      /** Params */
+      params: {
+        [key: string]: number
+      }
+      /** Schools */
+      schools: {
+        [key: string]: string
+      }
+      /** Version */
+      version: string
+      /** Saved */
+      saved: string
+      /** Rests On */
+      rests_on: {
+        [key: string]: string
+      }
+    }
+    /** SchoolOut */
+    SchoolOut: {
+      /** Id */
+      id: string
+      /** Question */
+      question: string
+      /** Choices */
+      choices: string[]
+      /** Chosen */
+      chosen: string
+      /** Default */
+      default: string
+      /** Reason */
+      reason: string
+    }
+    /**
+     * SheetOut
+     * @description The cut sheet (see docs/formats.md) with its drawings, mm.
+     */
+    SheetOut: {
+      /** Format */
+      format: string
+      /** Version */
+      version: string
+      /** Dog */
+      dog: string
+      /** Family */
+      family: string
+      /** Outline */
+      outline: string
+      /** Finish */
+      finish: string
+      /** Schools */
+      schools: {
+        [key: string]: string
+      }
+      stylist: components['schemas']['SheetStylist']
+      /** Traits */
+      traits: string[]
+      /** Minutes */
+      minutes: number
+      /** Tools */
+      tools: string[]
+      /** Left Alone */
+      left_alone: string[]
+      /**
+       * Before Time
+       * @default
+       */
+      before_time: string
+      /**
+       * Alone
+       * @default []
+       */
+      alone: components['schemas']['AloneOut'][]
+      /** Steps */
+      steps: components['schemas']['StepOut'][]
+      /** Heads */
+      heads: {
+        [key: string]: components['schemas']['SmallHeadOut']
+      }
+      /** Patches */
+      patches: {
+        [key: string]: [number, number][]
+      }
+    }
+    /** SheetStylist */
+    SheetStylist: {
+      /** Name */
+      name: string
+      /**
+       * Hand
+       * @enum {string}
+       */
+      hand: 'left' | 'right'
+      /**
+       * First Side
+       * @enum {string}
+       */
+      first_side: 'left' | 'right'
+    }
+    /** SizesOut */
+    SizesOut: {
+      /** Words */
+      words: string
+      /** Now */
+      now: number
+      /** Smallest */
+      smallest: number
+      /** Fitted */
+      fitted: number
+      /** Largest */
+      largest: number
+    }
+    /** SkinLimitsIO */
+    SkinLimitsIO: {
+      /** First Mm */
+      first_mm: number
+      /** Then Mm */
+      then_mm: number[]
+      /** White Mm */
+      white_mm: number
+      /** Sore Mm */
+      sore_mm: number
+    }
+    /** SmallHeadOut */
+    SmallHeadOut: {
+      /** Skin */
+      skin: [number, number][]
+      /** Coat */
+      coat: [number, number][]
+      /** Outline */
+      outline: [number, number][]
+    }
+    /**
+     * SpanOut
+     * @description A distance worth measuring by hand.
+     */
+    SpanOut: {
+      /** From Mark */
+      from_mark: string
+      /** To Mark */
+      to_mark: string
+      /** Words */
+      words: string
+    }
+    /** StartIn */
+    StartIn: {
+      /**
+       * Again
+       * @default false
+       */
+      again: boolean
+    }
+    /** StepOut */
+    StepOut: {
+      /** Id */
+      id: string
+      /** Number */
+      number: number
+      /** Rule */
+      rule: string
+      /** Chapter */
+      chapter: string
+      /**
+       * Doing
+       * @enum {string}
+       */
+      doing: 'work' | 'look' | 'rest' | 'mark'
+      /** Title */
+      title: string
+      /** How */
+      how: string
+      /** Side */
+      side: ('left' | 'right') | null
+      /** Zones */
+      zones: string[]
+      /** Cuts */
+      cuts: components['schemas']['CutOfZone'][]
+      /** Leave Mm */
+      leave_mm: [number, number] | null
+      /** Parts */
+      parts: components['schemas']['PartOut'][]
+      /**
+       * Comb First
+       * @default []
+       */
+      comb_first: components['schemas']['CombFirstOut'][]
+      /** Eye */
+      eye: string
+      /** Tool */
+      tool: string
+      /** Tool Id */
+      tool_id: string | null
+      /** Then Scissors */
+      then_scissors: boolean
+      /** Told */
+      told: string
+      /** Direction */
+      direction: string
+      /** Hold */
+      hold: string
+      /** Check */
+      check: string
+      /** Cautions */
+      cautions: components['schemas']['CautionOut'][]
+      /** Minutes */
+      minutes: number
+      /** Usual Min */
+      usual_min: number
+      /** Minded */
+      minded: string[]
+      /** May End */
+      may_end: boolean
+      /** Ends With */
+      ends_with: string
+      /** Sides Words */
+      sides_words: string[]
+      /** Why */
+      why: components['schemas']['BecauseOut'][]
+      /** View */
+      view: string
+      /** Line */
+      line: [number, number][]
+      /**
+       * Lengths
+       * @default []
+       */
+      lengths: components['schemas']['LengthAt'][]
+    }
+    /** StylistIO */
+    StylistIO: {
+      /** Name */
+      name: string
+      /**
+       * Hand
+       * @default right
+       * @enum {string}
+       */
+      hand: 'left' | 'right'
+      /** Awkward Side */
+      awkward_side?: ('left' | 'right') | null
+      /**
+       * Awkward
+       * @default first
+       * @enum {string}
+       */
+      awkward: 'first' | 'last'
+      /**
+       * Work
+       * @default clip_first
+       * @enum {string}
+       */
+      work: 'clip_first' | 'scissor_throughout'
+    }
+    /** StylistIn */
+    StylistIn: {
+      /** Name */
+      name: string
+    }
+    /**
+     * ThumbOut
+     * @description An outline fitted for this dog, small: lines in mm by view; rank: lower first.
+     */
+    ThumbOut: {
+      /** Family */
+      family: string
+      /** Name */
+      name: string
+      /** Description */
+      description: string
+      /** Own */
+      own: number | null
+      /**
+       * Verdict
+       * @enum {string}
+       */
+      verdict: 'today' | 'later' | 'not_on_this_coat'
+      /** Weeks */
+      weeks: number
+      /** Weeks Low */
+      weeks_low: number
+      /** Weeks High */
+      weeks_high: number
+      /** Rank */
+      rank: number
+      /** Reasons */
+      reasons: string[]
+      /** Views */
+      views: {
+        [key: string]: {
+          [key: string]: [number, number][]
+        }
+      }
+    }
+    /**
+     * ToldOut
+     * @description One of the owner's wishes, met or why not.
+     */
+    ToldOut: {
+      /** Wish */
+      wish: string
+      /** Met */
+      met: boolean
+      /** Words */
+      words: string
+    }
+    /** ToolIO */
+    ToolIO: {
+      /** Id */
+      id: string
+      /**
+       * Kind
+       * @enum {string}
+       */
+      kind: 'blade' | 'guard' | 'shears' | 'hand'
+      /** Name */
+      name: string
+      /**
+       * Use
+       * @enum {string}
+       */
+      use: 'clip' | 'straight' | 'curved' | 'blending' | 'thinning' | 'detail' | 'carding' | 'comb'
+      /** Leaves Mm */
+      leaves_mm?: number | null
+    }
+    /** TraitOut */
+    TraitOut: {
+      /** Code */
+      code: string
+      /** Words */
+      words: string
+      /**
+       * About
+       * @enum {string}
+       */
+      about: 'minds' | 'dog' | 'coat' | 'skin'
+    }
+    /** TraitsIn */
+    TraitsIn: {
+      /** Traits */
+      traits: string[]
+    }
+    /**
+     * UndoneOut
+     * @description The moment of the records that are back.
+     */
+    UndoneOut: {
+      /** Of */
+      of: string
+    }
+    /**
+     * UnevennessOut
+     * @description Left minus right of a pair of marks along one way, mm.
+     */
+    UnevennessOut: {
+      /** Pair */
+      pair: string
+      /**
+       * Way
+       * @enum {string}
+       */
+      way: 'out' | 'forward' | 'up'
+      /** Words */
+      words: string
+      /** Mm */
+      mm: number
+      /** Sigma */
+      sigma: number
+      /** Real */
+      real: boolean
+      /** Verdict */
+      verdict: string
+    }
+    /**
+     * VariantFile
+     * @description An outline's document, as it is exported and taken in.
+     */
+    VariantFile: {
+      /** Document */
+      document: {
+        [key: string]: unknown
+      }
+    }
+    /**
+     * VariantIn
+     * @description A setting to keep as the salon's own outline.
+     */
+    VariantIn: {
+      /** Name */
+      name: string
+      /** Family */
+      family: string
+      /**
+       * Params
+       * @default {}
+       */
+      params: {
+        [key: string]: number
+      }
+      /**
+       * Schools
+       * @default {}
+       */
+      schools: {
+        [key: string]: string
+      }
+    }
+    /**
+     * ViewDrawingOut
+     * @description mm, x right and y down, one scale and level for all views.
+     */
+    ViewDrawingOut: {
+      /** Skin */
+      skin: [number, number][]
+      /** Ears */
+      ears: {
+        [key: string]: [number, number][]
+      }
+      /** Marks */
+      marks: {
+        [key: string]: [number, number]
+      }
+      /** Combs */
+      combs: {
+        [key: string]: [number, number]
+      }
+    }
+    /**
+     * VisitOut
+     * @description A visit in the dog's strip; bone: it measured the head.
+     */
+    VisitOut: {
+      /** Id */
+      id: number
+      /** Day */
+      day: string
+      /** Picture */
+      picture: string | null
+      /** Photos */
+      photos: number
+      /** Bone */
+      bone: boolean
+      /** Outline */
+      outline: string | null
+      /** Next Note */
+      next_note: string
+      /** Ended */
+      ended: boolean
+    }
+    /**
+     * VisitThenOut
+     * @description One visit of a dog's history; lines: its outline in the aligned views, mm.
+     */
+    VisitThenOut: {
+      /** Id */
+      id: number
+      /** Day */
+      day: string
+      /** Note */
+      note: string
+      /** Next Note */
+      next_note: string
+      /** Owner Words */
+      owner_words: string
+      /** Stylist */
+      stylist: string
+      /** Measures */
+      measures: components['schemas']['FollowedOut'][]
+      /** Coat */
+      coat: components['schemas']['ZoneThenOut'][]
+      /** Lines */
+      lines: {
+        [key: string]: [number, number][]
+      }
+      /** Family */
+      family: string | null
+      /** Version */
+      version: string
+      /** Minutes */
+      minutes: number | null
+      /** Cut Notes */
+      cut_notes: string[]
+    }
+    /**
+     * WishesIO
+     * @description The owner's wishes; fullness -1 shorter to 1 fuller.
+     */
+    WishesIO: {
+      /**
+       * Fullness
+       * @default 0
+       */
+      fullness: number
+      /**
+       * Eyes
+       * @default any
+       * @enum {string}
+       */
+      eyes: 'any' | 'open' | 'veiled'
+      /**
+       * Beard
+       * @default any
+       * @enum {string}
+       */
+      beard: 'any' | 'short' | 'long'
+      /**
+       * Ears
+       * @default any
+       * @enum {string}
+       */
+      ears: 'any' | 'keep' | 'short'
+      /** Weeks Between */
+      weeks_between?: number | null
+    }
+    /**
+     * WishesIn
+     * @description words: the owner's own; left out they stay as they are.
+     */
+    WishesIn: {
+      /**
+       * Fullness
+       * @default 0
+       */
+      fullness: number
+      /**
+       * Eyes
+       * @default any
+       * @enum {string}
+       */
+      eyes: 'any' | 'open' | 'veiled'
+      /**
+       * Beard
+       * @default any
+       * @enum {string}
+       */
+      beard: 'any' | 'short' | 'long'
+      /**
+       * Ears
+       * @default any
+       * @enum {string}
+       */
+      ears: 'any' | 'keep' | 'short'
+      /** Weeks Between */
+      weeks_between?: number | null
+      /** Words */
+      words?: string | null
+    }
+    /**
+     * ZoneOut
+     * @description All but depth_mm are hair lengths, mm; intervals are of 90 %.
+     */
+    ZoneOut: {
+      /** Zone */
+      zone: string
+      /**
+       * Side
+       * @enum {string}
+       */
+      side: 'left' | 'right'
+      /** Leave Mm */
+      leave_mm: number
+      /** Low */
+      low: number
+      /** High */
+      high: number
+      /** Now Mm */
+      now_mm: number
+      /** Now Low */
+      now_low: number
+      /** Now High */
+      now_high: number
+      /** Remove Mm */
+      remove_mm: number
+      /** Shortage Mm */
+      shortage_mm: number
+      /** Wanted Mm */
+      wanted_mm: number
+      /** Depth Mm */
+      depth_mm: number
+      /** Chance Short */
+      chance_short: number
+      /** Tool */
+      tool: string
+      /** Clipped */
+      clipped: boolean
+      /** Why */
+      why: string
+      /** Shortest Mm */
+      shortest_mm: number
+      /** Longest Mm */
+      longest_mm: number
+      /** By */
+      by: string
+    }
+    /**
+     * ZoneThenOut
+     * @description Hair of a zone, mm of length: as it came, and as planned to be left.
+     */
+    ZoneThenOut: {
+      /** Zone */
+      zone: string
+      /** Came Mm */
+      came_mm: number
+      /** Left Mm */
+      left_mm: number
+    }
+  }
+  responses: never
+  parameters: never
+  requestBodies: never
+  headers: never
+  pathItems: never
 }
-export type $defs = Record<string, never>;
+export type $defs = Record<string, never>
 export interface operations {
-    get_mark_guide_api_mark_guide_get: {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        requestBody?: never;
-        responses: {
-            /** @description Successful Response */
-            200: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["MarkGuide"];
-                };
-            };
-            /** @description Not Found */
-            404: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description Conflict */
-            409: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description Unprocessable Entity */
-            422: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problem"];
-                };
-            };
-        };
-    };
-    get_dogs_api_dogs_get: {
-        parameters: {
-            query?: {
-                find?: string;
-            };
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        requestBody?: never;
-        responses: {
-            /** @description Successful Response */
-            200: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["BriefOut"][];
-                };
-            };
-            /** @description Not Found */
-            404: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description Conflict */
-            409: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description Unprocessable Entity */
-            422: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problem"];
-                };
-            };
-        };
-    };
-    post_dog_api_dogs_post: {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        requestBody: {
-            content: {
-                "application/json": components["schemas"]["NewDog"];
-            };
-        };
-        responses: {
-            /** @description Successful Response */
-            201: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["DogOut"];
-                };
-            };
-            /** @description Not Found */
-            404: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description Conflict */
-            409: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description Unprocessable Entity */
-            422: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problem"];
-                };
-            };
-        };
-    };
-    get_dog_api_dogs__dog_id__get: {
-        parameters: {
-            query?: never;
-            header?: never;
-            path: {
-                dog_id: number;
-            };
-            cookie?: never;
-        };
-        requestBody?: never;
-        responses: {
-            /** @description Successful Response */
-            200: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["DogOut"];
-                };
-            };
-            /** @description Not Found */
-            404: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description Conflict */
-            409: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description Unprocessable Entity */
-            422: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problem"];
-                };
-            };
-        };
-    };
-    delete_dog_api_dogs__dog_id__delete: {
-        parameters: {
-            query?: never;
-            header?: never;
-            path: {
-                dog_id: number;
-            };
-            cookie?: never;
-        };
-        requestBody?: never;
-        responses: {
-            /** @description Successful Response */
-            204: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content?: never;
-            };
-            /** @description Not Found */
-            404: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description Conflict */
-            409: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description Unprocessable Entity */
-            422: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problem"];
-                };
-            };
-        };
-    };
-    put_marks_api_photos__photo_id__marks_put: {
-        parameters: {
-            query?: never;
-            header?: {
-                "if-match"?: string | null;
-            };
-            path: {
-                photo_id: number;
-            };
-            cookie?: never;
-        };
-        requestBody: {
-            content: {
-                "application/json": components["schemas"]["MarksIn"];
-            };
-        };
-        responses: {
-            /** @description Successful Response */
-            200: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["MeasuredOut"];
-                };
-            };
-            /** @description Not Found */
-            404: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description Conflict */
-            409: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description Unprocessable Entity */
-            422: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problem"];
-                };
-            };
-        };
-    };
-    put_hand_measures_api_dogs__dog_id__hand_measures_put: {
-        parameters: {
-            query?: never;
-            header?: {
-                "if-match"?: string | null;
-            };
-            path: {
-                dog_id: number;
-            };
-            cookie?: never;
-        };
-        requestBody: {
-            content: {
-                "application/json": components["schemas"]["HandMeasureIO"][];
-            };
-        };
-        responses: {
-            /** @description Successful Response */
-            200: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["MeasuredOut"];
-                };
-            };
-            /** @description Not Found */
-            404: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description Conflict */
-            409: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description Unprocessable Entity */
-            422: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problem"];
-                };
-            };
-        };
-    };
-    put_coat_probes_api_dogs__dog_id__coat_probes_put: {
-        parameters: {
-            query?: never;
-            header?: {
-                "if-match"?: string | null;
-            };
-            path: {
-                dog_id: number;
-            };
-            cookie?: never;
-        };
-        requestBody: {
-            content: {
-                "application/json": components["schemas"]["ProbeIO"][];
-            };
-        };
-        responses: {
-            /** @description Successful Response */
-            200: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["DogOut"];
-                };
-            };
-            /** @description Not Found */
-            404: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description Conflict */
-            409: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description Unprocessable Entity */
-            422: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problem"];
-                };
-            };
-        };
-    };
-    put_about_api_dogs__dog_id__about_put: {
-        parameters: {
-            query?: never;
-            header?: {
-                "if-match"?: string | null;
-            };
-            path: {
-                dog_id: number;
-            };
-            cookie?: never;
-        };
-        requestBody: {
-            content: {
-                "application/json": components["schemas"]["NewDog"];
-            };
-        };
-        responses: {
-            /** @description Successful Response */
-            200: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["DogOut"];
-                };
-            };
-            /** @description Not Found */
-            404: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description Conflict */
-            409: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description Unprocessable Entity */
-            422: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problem"];
-                };
-            };
-        };
-    };
-    put_next_note_api_dogs__dog_id__next_note_put: {
-        parameters: {
-            query?: never;
-            header?: {
-                "if-match"?: string | null;
-            };
-            path: {
-                dog_id: number;
-            };
-            cookie?: never;
-        };
-        requestBody: {
-            content: {
-                "application/json": components["schemas"]["NoteIn"];
-            };
-        };
-        responses: {
-            /** @description Successful Response */
-            200: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["DogOut"];
-                };
-            };
-            /** @description Not Found */
-            404: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description Conflict */
-            409: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description Unprocessable Entity */
-            422: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problem"];
-                };
-            };
-        };
-    };
-    get_measure_api_dogs__dog_id__measure_get: {
-        parameters: {
-            query?: never;
-            header?: never;
-            path: {
-                dog_id: number;
-            };
-            cookie?: never;
-        };
-        requestBody?: never;
-        responses: {
-            /** @description Successful Response */
-            200: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["MeasuredOut"];
-                };
-            };
-            /** @description Not Found */
-            404: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description Conflict */
-            409: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description Unprocessable Entity */
-            422: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problem"];
-                };
-            };
-        };
-    };
-    get_next_api_dogs__dog_id__next_get: {
-        parameters: {
-            query?: never;
-            header?: never;
-            path: {
-                dog_id: number;
-            };
-            cookie?: never;
-        };
-        requestBody?: never;
-        responses: {
-            /** @description Successful Response */
-            200: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["NextOut"][];
-                };
-            };
-            /** @description Not Found */
-            404: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description Conflict */
-            409: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description Unprocessable Entity */
-            422: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problem"];
-                };
-            };
-        };
-    };
-    get_head_api_dogs__dog_id__head_get: {
-        parameters: {
-            query?: never;
-            header?: never;
-            path: {
-                dog_id: number;
-            };
-            cookie?: never;
-        };
-        requestBody?: never;
-        responses: {
-            /** @description Successful Response */
-            200: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["HeadDrawingOut"] | null;
-                };
-            };
-            /** @description Not Found */
-            404: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description Conflict */
-            409: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description Unprocessable Entity */
-            422: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problem"];
-                };
-            };
-        };
-    };
-    put_kind_api_dogs__dog_id__kind_put: {
-        parameters: {
-            query?: never;
-            header?: {
-                "if-match"?: string | null;
-            };
-            path: {
-                dog_id: number;
-            };
-            cookie?: never;
-        };
-        requestBody: {
-            content: {
-                "application/json": components["schemas"]["HeadKindIn"];
-            };
-        };
-        responses: {
-            /** @description Successful Response */
-            200: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["DogOut"];
-                };
-            };
-            /** @description Not Found */
-            404: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description Conflict */
-            409: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description Unprocessable Entity */
-            422: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problem"];
-                };
-            };
-        };
-    };
-    post_visit_api_dogs__dog_id__visits_post: {
-        parameters: {
-            query?: never;
-            header?: never;
-            path: {
-                dog_id: number;
-            };
-            cookie?: never;
-        };
-        requestBody?: never;
-        responses: {
-            /** @description Successful Response */
-            201: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["DogOut"];
-                };
-            };
-            /** @description Not Found */
-            404: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description Conflict */
-            409: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description Unprocessable Entity */
-            422: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problem"];
-                };
-            };
-        };
-    };
-    post_visit_end_api_dogs__dog_id__visits_end_post: {
-        parameters: {
-            query?: never;
-            header?: never;
-            path: {
-                dog_id: number;
-            };
-            cookie?: never;
-        };
-        requestBody?: never;
-        responses: {
-            /** @description Successful Response */
-            200: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["DogOut"];
-                };
-            };
-            /** @description Not Found */
-            404: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description Conflict */
-            409: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description Unprocessable Entity */
-            422: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problem"];
-                };
-            };
-        };
-    };
-    delete_visit_end_api_dogs__dog_id__visits_end_delete: {
-        parameters: {
-            query?: never;
-            header?: never;
-            path: {
-                dog_id: number;
-            };
-            cookie?: never;
-        };
-        requestBody?: never;
-        responses: {
-            /** @description Successful Response */
-            200: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["DogOut"];
-                };
-            };
-            /** @description Not Found */
-            404: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description Conflict */
-            409: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description Unprocessable Entity */
-            422: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problem"];
-                };
-            };
-        };
-    };
-    get_bands_api_bands_get: {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        requestBody?: never;
-        responses: {
-            /** @description Successful Response */
-            200: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["BandOut"][];
-                };
-            };
-            /** @description Not Found */
-            404: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description Conflict */
-            409: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description Unprocessable Entity */
-            422: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problem"];
-                };
-            };
-        };
-    };
-    put_bands_api_bands_put: {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        requestBody: {
-            content: {
-                "application/json": components["schemas"]["BandsIn"];
-            };
-        };
-        responses: {
-            /** @description Successful Response */
-            200: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["BandOut"][];
-                };
-            };
-            /** @description Not Found */
-            404: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description Conflict */
-            409: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description Unprocessable Entity */
-            422: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problem"];
-                };
-            };
-        };
-    };
-    get_today_api_today_get: {
-        parameters: {
-            query?: {
-                day?: string | null;
-            };
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        requestBody?: never;
-        responses: {
-            /** @description Successful Response */
-            200: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["DayOut"];
-                };
-            };
-            /** @description Not Found */
-            404: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description Conflict */
-            409: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description Unprocessable Entity */
-            422: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problem"];
-                };
-            };
-        };
-    };
-    get_history_api_dogs__dog_id__history_get: {
-        parameters: {
-            query?: never;
-            header?: never;
-            path: {
-                dog_id: number;
-            };
-            cookie?: never;
-        };
-        requestBody?: never;
-        responses: {
-            /** @description Successful Response */
-            200: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["HistoryOut"];
-                };
-            };
-            /** @description Not Found */
-            404: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description Conflict */
-            409: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description Unprocessable Entity */
-            422: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problem"];
-                };
-            };
-        };
-    };
-    get_bookings_api_dogs__dog_id__bookings_get: {
-        parameters: {
-            query?: never;
-            header?: never;
-            path: {
-                dog_id: number;
-            };
-            cookie?: never;
-        };
-        requestBody?: never;
-        responses: {
-            /** @description Successful Response */
-            200: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["BookingOut"][];
-                };
-            };
-            /** @description Not Found */
-            404: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description Conflict */
-            409: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description Unprocessable Entity */
-            422: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problem"];
-                };
-            };
-        };
-    };
-    post_booking_api_dogs__dog_id__bookings_post: {
-        parameters: {
-            query?: never;
-            header?: never;
-            path: {
-                dog_id: number;
-            };
-            cookie?: never;
-        };
-        requestBody: {
-            content: {
-                "application/json": components["schemas"]["BookingIn"];
-            };
-        };
-        responses: {
-            /** @description Successful Response */
-            201: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["BookingOut"];
-                };
-            };
-            /** @description Not Found */
-            404: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description Conflict */
-            409: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description Unprocessable Entity */
-            422: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problem"];
-                };
-            };
-        };
-    };
-    put_booking_api_bookings__booking_id__put: {
-        parameters: {
-            query?: never;
-            header?: never;
-            path: {
-                booking_id: number;
-            };
-            cookie?: never;
-        };
-        requestBody: {
-            content: {
-                "application/json": components["schemas"]["BookingIn"];
-            };
-        };
-        responses: {
-            /** @description Successful Response */
-            200: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["BookingOut"];
-                };
-            };
-            /** @description Not Found */
-            404: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description Conflict */
-            409: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description Unprocessable Entity */
-            422: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problem"];
-                };
-            };
-        };
-    };
-    delete_booking_api_bookings__booking_id__delete: {
-        parameters: {
-            query?: never;
-            header?: never;
-            path: {
-                booking_id: number;
-            };
-            cookie?: never;
-        };
-        requestBody?: never;
-        responses: {
-            /** @description Successful Response */
-            204: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content?: never;
-            };
-            /** @description Not Found */
-            404: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description Conflict */
-            409: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description Unprocessable Entity */
-            422: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problem"];
-                };
-            };
-        };
-    };
-    post_booking_restore_api_bookings__booking_id__restore_post: {
-        parameters: {
-            query?: never;
-            header?: never;
-            path: {
-                booking_id: number;
-            };
-            cookie?: never;
-        };
-        requestBody?: never;
-        responses: {
-            /** @description Successful Response */
-            200: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["BookingOut"];
-                };
-            };
-            /** @description Not Found */
-            404: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description Conflict */
-            409: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description Unprocessable Entity */
-            422: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problem"];
-                };
-            };
-        };
-    };
-    post_begin_api_bookings__booking_id__begin_post: {
-        parameters: {
-            query?: never;
-            header?: never;
-            path: {
-                booking_id: number;
-            };
-            cookie?: never;
-        };
-        requestBody?: never;
-        responses: {
-            /** @description Successful Response */
-            200: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["DogOut"];
-                };
-            };
-            /** @description Not Found */
-            404: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description Conflict */
-            409: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description Unprocessable Entity */
-            422: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problem"];
-                };
-            };
-        };
-    };
-    get_calendar_api_calendar_ics_get: {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        requestBody?: never;
-        responses: {
-            /** @description Successful Response */
-            200: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "text/calendar": unknown;
-                };
-            };
-            /** @description Not Found */
-            404: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description Conflict */
-            409: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description Unprocessable Entity */
-            422: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problem"];
-                };
-            };
-        };
-    };
-    post_dog_restore_api_dogs__dog_id__restore_post: {
-        parameters: {
-            query?: never;
-            header?: never;
-            path: {
-                dog_id: number;
-            };
-            cookie?: never;
-        };
-        requestBody?: never;
-        responses: {
-            /** @description Successful Response */
-            204: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content?: never;
-            };
-            /** @description Not Found */
-            404: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description Conflict */
-            409: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description Unprocessable Entity */
-            422: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problem"];
-                };
-            };
-        };
-    };
-    get_removed_api_removed_get: {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        requestBody?: never;
-        responses: {
-            /** @description Successful Response */
-            200: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["RemovedOut"][];
-                };
-            };
-            /** @description Not Found */
-            404: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description Conflict */
-            409: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description Unprocessable Entity */
-            422: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problem"];
-                };
-            };
-        };
-    };
-    post_purge_api_removed__dog_id__purge_post: {
-        parameters: {
-            query?: never;
-            header?: never;
-            path: {
-                dog_id: number;
-            };
-            cookie?: never;
-        };
-        requestBody: {
-            content: {
-                "application/json": components["schemas"]["PurgeIn"];
-            };
-        };
-        responses: {
-            /** @description Successful Response */
-            200: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["RemovedOut"];
-                };
-            };
-            /** @description Not Found */
-            404: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description Conflict */
-            409: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description Unprocessable Entity */
-            422: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problem"];
-                };
-            };
-        };
-    };
-    get_bundle_api_dogs__dog_id__bundle_zip_get: {
-        parameters: {
-            query?: never;
-            header?: never;
-            path: {
-                dog_id: number;
-            };
-            cookie?: never;
-        };
-        requestBody?: never;
-        responses: {
-            /** @description Successful Response */
-            200: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/zip": unknown;
-                };
-            };
-            /** @description Not Found */
-            404: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description Conflict */
-            409: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description Unprocessable Entity */
-            422: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problem"];
-                };
-            };
-        };
-    };
-    post_bundle_api_bundles_post: {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        requestBody: {
-            content: {
-                "multipart/form-data": components["schemas"]["Body_post_bundle_api_bundles_post"];
-            };
-        };
-        responses: {
-            /** @description Successful Response */
-            201: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["DogOut"];
-                };
-            };
-            /** @description Not Found */
-            404: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description Conflict */
-            409: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description Unprocessable Entity */
-            422: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problem"];
-                };
-            };
-        };
-    };
-    post_photo_api_dogs__dog_id__photos_post: {
-        parameters: {
-            query?: never;
-            header?: never;
-            path: {
-                dog_id: number;
-            };
-            cookie?: never;
-        };
-        requestBody: {
-            content: {
-                "multipart/form-data": components["schemas"]["Body_post_photo_api_dogs__dog_id__photos_post"];
-            };
-        };
-        responses: {
-            /** @description Successful Response */
-            201: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["PhotoOut"];
-                };
-            };
-            /** @description Not Found */
-            404: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description Conflict */
-            409: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description Unprocessable Entity */
-            422: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problem"];
-                };
-            };
-        };
-    };
-    delete_photo_api_photos__photo_id__delete: {
-        parameters: {
-            query?: never;
-            header?: never;
-            path: {
-                photo_id: number;
-            };
-            cookie?: never;
-        };
-        requestBody?: never;
-        responses: {
-            /** @description Successful Response */
-            204: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content?: never;
-            };
-            /** @description Not Found */
-            404: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description Conflict */
-            409: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description Unprocessable Entity */
-            422: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problem"];
-                };
-            };
-        };
-    };
-    patch_photo_api_photos__photo_id__patch: {
-        parameters: {
-            query?: never;
-            header?: {
-                "if-match"?: string | null;
-            };
-            path: {
-                photo_id: number;
-            };
-            cookie?: never;
-        };
-        requestBody: {
-            content: {
-                "application/json": components["schemas"]["MoveIn"];
-            };
-        };
-        responses: {
-            /** @description Successful Response */
-            200: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["PhotoOut"];
-                };
-            };
-            /** @description Not Found */
-            404: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description Conflict */
-            409: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description Unprocessable Entity */
-            422: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problem"];
-                };
-            };
-        };
-    };
-    post_restore_api_photos__photo_id__restore_post: {
-        parameters: {
-            query?: never;
-            header?: never;
-            path: {
-                photo_id: number;
-            };
-            cookie?: never;
-        };
-        requestBody?: never;
-        responses: {
-            /** @description Successful Response */
-            200: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["PhotoOut"];
-                };
-            };
-            /** @description Not Found */
-            404: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description Conflict */
-            409: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description Unprocessable Entity */
-            422: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problem"];
-                };
-            };
-        };
-    };
-    get_picture_api_pictures__digest__get: {
-        parameters: {
-            query?: never;
-            header?: never;
-            path: {
-                digest: string;
-            };
-            cookie?: never;
-        };
-        requestBody?: never;
-        responses: {
-            /** @description Successful Response */
-            200: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "image/jpeg": unknown;
-                };
-            };
-            /** @description Not Found */
-            404: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description Conflict */
-            409: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description Unprocessable Entity */
-            422: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problem"];
-                };
-            };
-        };
-    };
-    get_edge_api_photos__photo_id__edge_get: {
-        parameters: {
-            query?: never;
-            header?: never;
-            path: {
-                photo_id: number;
-            };
-            cookie?: never;
-        };
-        requestBody?: never;
-        responses: {
-            /** @description Successful Response */
-            200: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["EdgeIO"];
-                };
-            };
-            /** @description Not Found */
-            404: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description Conflict */
-            409: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description Unprocessable Entity */
-            422: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problem"];
-                };
-            };
-        };
-    };
-    put_edge_api_photos__photo_id__edge_put: {
-        parameters: {
-            query?: never;
-            header?: {
-                "if-match"?: string | null;
-            };
-            path: {
-                photo_id: number;
-            };
-            cookie?: never;
-        };
-        requestBody: {
-            content: {
-                "application/json": components["schemas"]["EdgeIO"];
-            };
-        };
-        responses: {
-            /** @description Successful Response */
-            200: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["EdgeIO"];
-                };
-            };
-            /** @description Not Found */
-            404: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description Conflict */
-            409: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description Unprocessable Entity */
-            422: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problem"];
-                };
-            };
-        };
-    };
-    post_brush_api_photos__photo_id__edge_brush_post: {
-        parameters: {
-            query?: never;
-            header?: never;
-            path: {
-                photo_id: number;
-            };
-            cookie?: never;
-        };
-        requestBody: {
-            content: {
-                "application/json": components["schemas"]["BrushIn"];
-            };
-        };
-        responses: {
-            /** @description Successful Response */
-            200: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["EdgeIO"];
-                };
-            };
-            /** @description Not Found */
-            404: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description Conflict */
-            409: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description Unprocessable Entity */
-            422: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problem"];
-                };
-            };
-        };
-    };
-    post_look_api_photos__photo_id__look_post: {
-        parameters: {
-            query?: never;
-            header?: never;
-            path: {
-                photo_id: number;
-            };
-            cookie?: never;
-        };
-        requestBody?: never;
-        responses: {
-            /** @description Successful Response */
-            202: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": unknown;
-                };
-            };
-            /** @description Not Found */
-            404: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description Conflict */
-            409: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description Unprocessable Entity */
-            422: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problem"];
-                };
-            };
-        };
-    };
-    delete_look_api_photos__photo_id__look_delete: {
-        parameters: {
-            query?: never;
-            header?: never;
-            path: {
-                photo_id: number;
-            };
-            cookie?: never;
-        };
-        requestBody?: never;
-        responses: {
-            /** @description Successful Response */
-            204: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content?: never;
-            };
-            /** @description Not Found */
-            404: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description Conflict */
-            409: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description Unprocessable Entity */
-            422: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problem"];
-                };
-            };
-        };
-    };
-    post_guide_api_camera_guide_post: {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        requestBody: {
-            content: {
-                "multipart/form-data": components["schemas"]["Body_post_guide_api_camera_guide_post"];
-            };
-        };
-        responses: {
-            /** @description Successful Response */
-            200: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["GuidanceOut"];
-                };
-            };
-            /** @description Not Found */
-            404: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description Conflict */
-            409: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description Unprocessable Entity */
-            422: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problem"];
-                };
-            };
-        };
-    };
-    get_simulated_frame_api_camera_simulated_get: {
-        parameters: {
-            query: {
-                view: "front" | "left" | "right" | "top" | "back" | "three_quarter_left" | "three_quarter_right";
-                state: "dry" | "wet" | "finished";
-                tick: number;
-            };
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        requestBody?: never;
-        responses: {
-            /** @description Successful Response */
-            200: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "image/jpeg": unknown;
-                };
-            };
-            /** @description Not Found */
-            404: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description Conflict */
-            409: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description Unprocessable Entity */
-            422: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problem"];
-                };
-            };
-        };
-    };
-    get_scale_card_api_scale_card_pdf_get: {
-        parameters: {
-            query?: {
-                paper?: string;
-            };
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        requestBody?: never;
-        responses: {
-            /** @description Successful Response */
-            200: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/pdf": unknown;
-                };
-            };
-            /** @description Not Found */
-            404: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description Conflict */
-            409: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description Unprocessable Entity */
-            422: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problem"];
-                };
-            };
-        };
-    };
-    get_outlines_api_outlines_get: {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        requestBody?: never;
-        responses: {
-            /** @description Successful Response */
-            200: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["ChoiceOut"][];
-                };
-            };
-            /** @description Not Found */
-            404: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description Conflict */
-            409: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description Unprocessable Entity */
-            422: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problem"];
-                };
-            };
-        };
-    };
-    get_thumb_api_dogs__dog_id__outlines__family__get: {
-        parameters: {
-            query?: never;
-            header?: never;
-            path: {
-                dog_id: number;
-                family: string;
-            };
-            cookie?: never;
-        };
-        requestBody?: never;
-        responses: {
-            /** @description Successful Response */
-            200: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["ThumbOut"];
-                };
-            };
-            /** @description Not Found */
-            404: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description Conflict */
-            409: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description Unprocessable Entity */
-            422: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problem"];
-                };
-            };
-        };
-    };
-    post_outline_preview_api_dogs__dog_id__outline_preview_post: {
-        parameters: {
-            query?: never;
-            header?: never;
-            path: {
-                dog_id: number;
-            };
-            cookie?: never;
-        };
-        requestBody: {
-            content: {
-                "application/json": components["schemas"]["OutlineIn"];
-            };
-        };
-        responses: {
-            /** @description Successful Response */
-            200: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["OutlineOut"];
-                };
-            };
-            /** @description Not Found */
-            404: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description Conflict */
-            409: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description Unprocessable Entity */
-            422: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problem"];
-                };
-            };
-        };
-    };
-    put_outline_api_dogs__dog_id__outline_put: {
-        parameters: {
-            query?: never;
-            header?: {
-                "if-match"?: string | null;
-            };
-            path: {
-                dog_id: number;
-            };
-            cookie?: never;
-        };
-        requestBody: {
-            content: {
-                "application/json": components["schemas"]["OutlineIn"];
-            };
-        };
-        responses: {
-            /** @description Successful Response */
-            200: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["SavedOutlineOut"];
-                };
-            };
-            /** @description Not Found */
-            404: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description Conflict */
-            409: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description Unprocessable Entity */
-            422: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problem"];
-                };
-            };
-        };
-    };
-    get_mesh_api_dogs__dog_id__mesh_get: {
-        parameters: {
-            query?: never;
-            header?: never;
-            path: {
-                dog_id: number;
-            };
-            cookie?: never;
-        };
-        requestBody?: never;
-        responses: {
-            /** @description Successful Response */
-            200: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["MeshOut"];
-                };
-            };
-            /** @description Not Found */
-            404: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description Conflict */
-            409: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description Unprocessable Entity */
-            422: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problem"];
-                };
-            };
-        };
-    };
-    put_wishes_api_dogs__dog_id__wishes_put: {
-        parameters: {
-            query?: never;
-            header?: {
-                "if-match"?: string | null;
-            };
-            path: {
-                dog_id: number;
-            };
-            cookie?: never;
-        };
-        requestBody: {
-            content: {
-                "application/json": components["schemas"]["WishesIn"];
-            };
-        };
-        responses: {
-            /** @description Successful Response */
-            200: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["DogOut"];
-                };
-            };
-            /** @description Not Found */
-            404: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description Conflict */
-            409: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description Unprocessable Entity */
-            422: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problem"];
-                };
-            };
-        };
-    };
-    post_variant_api_outlines_own_post: {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        requestBody: {
-            content: {
-                "application/json": components["schemas"]["VariantIn"];
-            };
-        };
-        responses: {
-            /** @description Successful Response */
-            201: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["ChoiceOut"];
-                };
-            };
-            /** @description Not Found */
-            404: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description Conflict */
-            409: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description Unprocessable Entity */
-            422: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problem"];
-                };
-            };
-        };
-    };
-    post_variant_file_api_outlines_own_file_post: {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        requestBody: {
-            content: {
-                "application/json": components["schemas"]["VariantFile"];
-            };
-        };
-        responses: {
-            /** @description Successful Response */
-            201: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["ChoiceOut"];
-                };
-            };
-            /** @description Not Found */
-            404: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description Conflict */
-            409: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description Unprocessable Entity */
-            422: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problem"];
-                };
-            };
-        };
-    };
-    get_variant_file_api_outlines_own__variant_id__file_get: {
-        parameters: {
-            query?: never;
-            header?: never;
-            path: {
-                variant_id: number;
-            };
-            cookie?: never;
-        };
-        requestBody?: never;
-        responses: {
-            /** @description Successful Response */
-            200: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": {
-                        [key: string]: unknown;
-                    };
-                };
-            };
-            /** @description Not Found */
-            404: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description Conflict */
-            409: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description Unprocessable Entity */
-            422: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problem"];
-                };
-            };
-        };
-    };
-    delete_variant_api_outlines_own__variant_id__delete: {
-        parameters: {
-            query?: never;
-            header?: never;
-            path: {
-                variant_id: number;
-            };
-            cookie?: never;
-        };
-        requestBody?: never;
-        responses: {
-            /** @description Successful Response */
-            204: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content?: never;
-            };
-            /** @description Not Found */
-            404: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description Conflict */
-            409: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description Unprocessable Entity */
-            422: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problem"];
-                };
-            };
-        };
-    };
-    get_kit_api_kit_get: {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        requestBody?: never;
-        responses: {
-            /** @description Successful Response */
-            200: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["KitIO"];
-                };
-            };
-            /** @description Not Found */
-            404: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description Conflict */
-            409: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description Unprocessable Entity */
-            422: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problem"];
-                };
-            };
-        };
-    };
-    put_kit_api_kit_put: {
-        parameters: {
-            query?: never;
-            header?: {
-                "if-match"?: string | null;
-            };
-            path?: never;
-            cookie?: never;
-        };
-        requestBody: {
-            content: {
-                "application/json": components["schemas"]["KitIO"];
-            };
-        };
-        responses: {
-            /** @description Successful Response */
-            200: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["KitIO"];
-                };
-            };
-            /** @description Not Found */
-            404: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description Conflict */
-            409: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description Unprocessable Entity */
-            422: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problem"];
-                };
-            };
-        };
-    };
-    get_usual_kit_api_kit_usual_get: {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        requestBody?: never;
-        responses: {
-            /** @description Successful Response */
-            200: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["KitIO"];
-                };
-            };
-            /** @description Not Found */
-            404: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description Conflict */
-            409: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description Unprocessable Entity */
-            422: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problem"];
-                };
-            };
-        };
-    };
-    get_cut_guide_api_cut_guide_get: {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        requestBody?: never;
-        responses: {
-            /** @description Successful Response */
-            200: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["CutGuide"];
-                };
-            };
-            /** @description Not Found */
-            404: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description Conflict */
-            409: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description Unprocessable Entity */
-            422: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problem"];
-                };
-            };
-        };
-    };
-    put_traits_api_dogs__dog_id__traits_put: {
-        parameters: {
-            query?: never;
-            header?: {
-                "if-match"?: string | null;
-            };
-            path: {
-                dog_id: number;
-            };
-            cookie?: never;
-        };
-        requestBody: {
-            content: {
-                "application/json": components["schemas"]["TraitsIn"];
-            };
-        };
-        responses: {
-            /** @description Successful Response */
-            200: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["DogOut"];
-                };
-            };
-            /** @description Not Found */
-            404: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description Conflict */
-            409: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description Unprocessable Entity */
-            422: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problem"];
-                };
-            };
-        };
-    };
-    put_stylist_api_dogs__dog_id__stylist_put: {
-        parameters: {
-            query?: never;
-            header?: {
-                "if-match"?: string | null;
-            };
-            path: {
-                dog_id: number;
-            };
-            cookie?: never;
-        };
-        requestBody: {
-            content: {
-                "application/json": components["schemas"]["StylistIn"];
-            };
-        };
-        responses: {
-            /** @description Successful Response */
-            200: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["DogOut"];
-                };
-            };
-            /** @description Not Found */
-            404: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description Conflict */
-            409: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description Unprocessable Entity */
-            422: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problem"];
-                };
-            };
-        };
-    };
-    get_cut_api_dogs__dog_id__cut_get: {
-        parameters: {
-            query?: never;
-            header?: never;
-            path: {
-                dog_id: number;
-            };
-            cookie?: never;
-        };
-        requestBody?: never;
-        responses: {
-            /** @description Successful Response */
-            200: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["CutOut"];
-                };
-            };
-            /** @description Not Found */
-            404: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description Conflict */
-            409: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description Unprocessable Entity */
-            422: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problem"];
-                };
-            };
-        };
-    };
-    post_cut_api_dogs__dog_id__cut_post: {
-        parameters: {
-            query?: never;
-            header?: never;
-            path: {
-                dog_id: number;
-            };
-            cookie?: never;
-        };
-        requestBody: {
-            content: {
-                "application/json": components["schemas"]["StartIn"];
-            };
-        };
-        responses: {
-            /** @description Successful Response */
-            200: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["CutOut"];
-                };
-            };
-            /** @description Not Found */
-            404: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description Conflict */
-            409: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description Unprocessable Entity */
-            422: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problem"];
-                };
-            };
-        };
-    };
-    put_step_api_dogs__dog_id__cut_steps__step__put: {
-        parameters: {
-            query?: never;
-            header?: {
-                "if-match"?: string | null;
-            };
-            path: {
-                dog_id: number;
-                step: string;
-            };
-            cookie?: never;
-        };
-        requestBody: {
-            content: {
-                "application/json": components["schemas"]["EntryIn"];
-            };
-        };
-        responses: {
-            /** @description Successful Response */
-            204: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content?: never;
-            };
-            /** @description Not Found */
-            404: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description Conflict */
-            409: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description Unprocessable Entity */
-            422: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problem"];
-                };
-            };
-        };
-    };
-    post_end_api_dogs__dog_id__cut_end_post: {
-        parameters: {
-            query?: never;
-            header?: never;
-            path: {
-                dog_id: number;
-            };
-            cookie?: never;
-        };
-        requestBody: {
-            content: {
-                "application/json": components["schemas"]["EndIn"];
-            };
-        };
-        responses: {
-            /** @description Successful Response */
-            200: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["CutOut"];
-                };
-            };
-            /** @description Not Found */
-            404: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description Conflict */
-            409: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description Unprocessable Entity */
-            422: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problem"];
-                };
-            };
-        };
-    };
-    delete_end_api_dogs__dog_id__cut_end_delete: {
-        parameters: {
-            query?: never;
-            header?: never;
-            path: {
-                dog_id: number;
-            };
-            cookie?: never;
-        };
-        requestBody?: never;
-        responses: {
-            /** @description Successful Response */
-            200: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["CutOut"];
-                };
-            };
-            /** @description Not Found */
-            404: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description Conflict */
-            409: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description Unprocessable Entity */
-            422: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problem"];
-                };
-            };
-        };
-    };
-    get_sheet_pdf_api_dogs__dog_id__cut_sheet_pdf_get: {
-        parameters: {
-            query?: {
-                paper?: "a4" | "letter";
-            };
-            header?: never;
-            path: {
-                dog_id: number;
-            };
-            cookie?: never;
-        };
-        requestBody?: never;
-        responses: {
-            /** @description Successful Response */
-            200: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content?: never;
-            };
-            /** @description Not Found */
-            404: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description Conflict */
-            409: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description Unprocessable Entity */
-            422: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problem"];
-                };
-            };
-        };
-    };
-    get_outline_pdf_api_dogs__dog_id__outline_pdf_get: {
-        parameters: {
-            query?: {
-                paper?: "a4" | "letter";
-            };
-            header?: never;
-            path: {
-                dog_id: number;
-            };
-            cookie?: never;
-        };
-        requestBody?: never;
-        responses: {
-            /** @description Successful Response */
-            200: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content?: never;
-            };
-            /** @description Not Found */
-            404: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description Conflict */
-            409: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description Unprocessable Entity */
-            422: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problem"];
-                };
-            };
-        };
-    };
-    get_outline_svg_api_dogs__dog_id__outline__view__svg_get: {
-        parameters: {
-            query?: never;
-            header?: never;
-            path: {
-                dog_id: number;
-                view: "front" | "left";
-            };
-            cookie?: never;
-        };
-        requestBody?: never;
-        responses: {
-            /** @description Successful Response */
-            200: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content?: never;
-            };
-            /** @description Not Found */
-            404: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description Conflict */
-            409: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description Unprocessable Entity */
-            422: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problem"];
-                };
-            };
-        };
-    };
-    get_salon_api_salon_get: {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        requestBody?: never;
-        responses: {
-            /** @description Successful Response */
-            200: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["SalonOut"];
-                };
-            };
-            /** @description Not Found */
-            404: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description Conflict */
-            409: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description Unprocessable Entity */
-            422: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problem"];
-                };
-            };
-        };
-    };
-    post_start_api_salon_start_post: {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        requestBody: {
-            content: {
-                "application/json": components["schemas"]["BeginningIn"];
-            };
-        };
-        responses: {
-            /** @description Successful Response */
-            200: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["SalonOut"];
-                };
-            };
-            /** @description Not Found */
-            404: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description Conflict */
-            409: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description Unprocessable Entity */
-            422: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problem"];
-                };
-            };
-        };
-    };
-    put_name_api_salon_name_put: {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        requestBody: {
-            content: {
-                "application/json": components["schemas"]["NameIn"];
-            };
-        };
-        responses: {
-            /** @description Successful Response */
-            200: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["SalonOut"];
-                };
-            };
-            /** @description Not Found */
-            404: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description Conflict */
-            409: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description Unprocessable Entity */
-            422: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problem"];
-                };
-            };
-        };
-    };
-    post_demo_api_salon_demo_post: {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        requestBody: {
-            content: {
-                "application/json": components["schemas"]["DemoIn"];
-            };
-        };
-        responses: {
-            /** @description Successful Response */
-            200: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["SalonOut"];
-                };
-            };
-            /** @description Not Found */
-            404: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description Conflict */
-            409: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description Unprocessable Entity */
-            422: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problem"];
-                };
-            };
-        };
-    };
-    get_address_api_salon_address_svg_get: {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        requestBody?: never;
-        responses: {
-            /** @description Successful Response */
-            200: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "image/svg+xml": unknown;
-                };
-            };
-            /** @description Not Found */
-            404: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description Conflict */
-            409: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description Unprocessable Entity */
-            422: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problem"];
-                };
-            };
-        };
-    };
-    get_entrance_api_entrance_get: {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        requestBody?: never;
-        responses: {
-            /** @description Successful Response */
-            200: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["EntranceOut"];
-                };
-            };
-            /** @description Not Found */
-            404: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description Conflict */
-            409: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description Unprocessable Entity */
-            422: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problem"];
-                };
-            };
-        };
-    };
-    post_entrance_api_entrance_post: {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        requestBody: {
-            content: {
-                "application/json": components["schemas"]["CodeIn"];
-            };
-        };
-        responses: {
-            /** @description Successful Response */
-            200: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["EntranceOut"];
-                };
-            };
-            /** @description Not Found */
-            404: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description Conflict */
-            409: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description Unprocessable Entity */
-            422: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problem"];
-                };
-            };
-        };
-    };
-    delete_entrance_api_entrance_delete: {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        requestBody?: never;
-        responses: {
-            /** @description Successful Response */
-            200: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["EntranceOut"];
-                };
-            };
-            /** @description Not Found */
-            404: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description Conflict */
-            409: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description Unprocessable Entity */
-            422: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problem"];
-                };
-            };
-        };
-    };
-    post_entrance_again_api_entrance_again_post: {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        requestBody: {
-            content: {
-                "application/json": components["schemas"]["CodeIn"];
-            };
-        };
-        responses: {
-            /** @description Successful Response */
-            204: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content?: never;
-            };
-            /** @description Not Found */
-            404: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description Conflict */
-            409: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description Unprocessable Entity */
-            422: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problem"];
-                };
-            };
-        };
-    };
-    put_passcode_api_passcode_put: {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        requestBody: {
-            content: {
-                "application/json": components["schemas"]["CodeIn"];
-            };
-        };
-        responses: {
-            /** @description Successful Response */
-            204: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content?: never;
-            };
-            /** @description Not Found */
-            404: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description Conflict */
-            409: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description Unprocessable Entity */
-            422: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problem"];
-                };
-            };
-        };
-    };
-    get_backups_api_backups_get: {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        requestBody?: never;
-        responses: {
-            /** @description Successful Response */
-            200: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["BackupsOut"];
-                };
-            };
-            /** @description Not Found */
-            404: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description Conflict */
-            409: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description Unprocessable Entity */
-            422: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problem"];
-                };
-            };
-        };
-    };
-    post_backup_api_backups_post: {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        requestBody?: never;
-        responses: {
-            /** @description Successful Response */
-            202: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["ErrandOut"];
-                };
-            };
-            /** @description Not Found */
-            404: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description Conflict */
-            409: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description Unprocessable Entity */
-            422: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problem"];
-                };
-            };
-        };
-    };
-    put_backup_setting_api_backups_setting_put: {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        requestBody: {
-            content: {
-                "application/json": components["schemas"]["BackupSettingIO"];
-            };
-        };
-        responses: {
-            /** @description Successful Response */
-            200: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["BackupsOut"];
-                };
-            };
-            /** @description Not Found */
-            404: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description Conflict */
-            409: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description Unprocessable Entity */
-            422: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problem"];
-                };
-            };
-        };
-    };
-    get_backup_file_api_backups__name__file_get: {
-        parameters: {
-            query?: never;
-            header?: never;
-            path: {
-                name: string;
-            };
-            cookie?: never;
-        };
-        requestBody?: never;
-        responses: {
-            /** @description Successful Response */
-            200: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/zip": unknown;
-                };
-            };
-            /** @description Not Found */
-            404: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description Conflict */
-            409: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description Unprocessable Entity */
-            422: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problem"];
-                };
-            };
-        };
-    };
-    post_restore_api_backups_restore_post: {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        requestBody: {
-            content: {
-                "application/json": components["schemas"]["RestoreIn"];
-            };
-        };
-        responses: {
-            /** @description Successful Response */
-            202: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["ErrandOut"];
-                };
-            };
-            /** @description Not Found */
-            404: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description Conflict */
-            409: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description Unprocessable Entity */
-            422: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problem"];
-                };
-            };
-        };
-    };
-    post_restore_file_api_backups_file_post: {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        requestBody: {
-            content: {
-                "multipart/form-data": components["schemas"]["Body_post_restore_file_api_backups_file_post"];
-            };
-        };
-        responses: {
-            /** @description Successful Response */
-            202: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["ErrandOut"];
-                };
-            };
-            /** @description Not Found */
-            404: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description Conflict */
-            409: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description Unprocessable Entity */
-            422: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problem"];
-                };
-            };
-        };
-    };
-    post_undo_api_backups_undo_post: {
-        parameters: {
-            query?: never;
-            header?: never;
-            path?: never;
-            cookie?: never;
-        };
-        requestBody?: never;
-        responses: {
-            /** @description Successful Response */
-            200: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["UndoneOut"];
-                };
-            };
-            /** @description Not Found */
-            404: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description Conflict */
-            409: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description Unprocessable Entity */
-            422: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problem"];
-                };
-            };
-        };
-    };
-    get_errand_api_errands__errand_id__get: {
-        parameters: {
-            query?: never;
-            header?: never;
-            path: {
-                errand_id: number;
-            };
-            cookie?: never;
-        };
-        requestBody?: never;
-        responses: {
-            /** @description Successful Response */
-            200: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["ErrandOut"];
-                };
-            };
-            /** @description Not Found */
-            404: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description Conflict */
-            409: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description Unprocessable Entity */
-            422: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problem"];
-                };
-            };
-        };
-    };
-    delete_errand_api_errands__errand_id__delete: {
-        parameters: {
-            query?: never;
-            header?: never;
-            path: {
-                errand_id: number;
-            };
-            cookie?: never;
-        };
-        requestBody?: never;
-        responses: {
-            /** @description Successful Response */
-            200: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["ErrandOut"];
-                };
-            };
-            /** @description Not Found */
-            404: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description Conflict */
-            409: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problem"];
-                };
-            };
-            /** @description Unprocessable Entity */
-            422: {
-                headers: {
-                    [name: string]: unknown;
-                };
-                content: {
-                    "application/json": components["schemas"]["Problem"];
-                };
-            };
-        };
-    };
+  get_mark_guide_api_mark_guide_get: {
+    parameters: {
+      query?: never
+      header?: never
+      path?: never
+      cookie?: never
+    }
+    requestBody?: never
+    responses: {
+      /** @description Successful Response */
+      200: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/json': components['schemas']['MarkGuide']
+        }
+      }
+      /** @description Not Found */
+      404: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/json': components['schemas']['Problem']
+        }
+      }
+      /** @description Conflict */
+      409: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/json': components['schemas']['Problem']
+        }
+      }
+      /** @description Unprocessable Entity */
+      422: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/json': components['schemas']['Problem']
+        }
+      }
+    }
+  }
+  get_dogs_api_dogs_get: {
+    parameters: {
+      query?: {
+        find?: string
+      }
+      header?: never
+      path?: never
+      cookie?: never
+    }
+    requestBody?: never
+    responses: {
+      /** @description Successful Response */
+      200: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/json': components['schemas']['BriefOut'][]
+        }
+      }
+      /** @description Not Found */
+      404: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/json': components['schemas']['Problem']
+        }
+      }
+      /** @description Conflict */
+      409: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/json': components['schemas']['Problem']
+        }
+      }
+      /** @description Unprocessable Entity */
+      422: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/json': components['schemas']['Problem']
+        }
+      }
+    }
+  }
+  post_dog_api_dogs_post: {
+    parameters: {
+      query?: never
+      header?: never
+      path?: never
+      cookie?: never
+    }
+    requestBody: {
+      content: {
+        'application/json': components['schemas']['NewDog']
+      }
+    }
+    responses: {
+      /** @description Successful Response */
+      201: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/json': components['schemas']['DogOut']
+        }
+      }
+      /** @description Not Found */
+      404: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/json': components['schemas']['Problem']
+        }
+      }
+      /** @description Conflict */
+      409: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/json': components['schemas']['Problem']
+        }
+      }
+      /** @description Unprocessable Entity */
+      422: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/json': components['schemas']['Problem']
+        }
+      }
+    }
+  }
+  get_dog_api_dogs__dog_id__get: {
+    parameters: {
+      query?: never
+      header?: never
+      path: {
+        dog_id: number
+      }
+      cookie?: never
+    }
+    requestBody?: never
+    responses: {
+      /** @description Successful Response */
+      200: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/json': components['schemas']['DogOut']
+        }
+      }
+      /** @description Not Found */
+      404: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/json': components['schemas']['Problem']
+        }
+      }
+      /** @description Conflict */
+      409: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/json': components['schemas']['Problem']
+        }
+      }
+      /** @description Unprocessable Entity */
+      422: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/json': components['schemas']['Problem']
+        }
+      }
+    }
+  }
+  delete_dog_api_dogs__dog_id__delete: {
+    parameters: {
+      query?: never
+      header?: never
+      path: {
+        dog_id: number
+      }
+      cookie?: never
+    }
+    requestBody?: never
+    responses: {
+      /** @description Successful Response */
+      204: {
+        headers: {
+          [name: string]: unknown
+        }
+        content?: never
+      }
+      /** @description Not Found */
+      404: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/json': components['schemas']['Problem']
+        }
+      }
+      /** @description Conflict */
+      409: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/json': components['schemas']['Problem']
+        }
+      }
+      /** @description Unprocessable Entity */
+      422: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/json': components['schemas']['Problem']
+        }
+      }
+    }
+  }
+  put_marks_api_photos__photo_id__marks_put: {
+    parameters: {
+      query?: never
+      header?: {
+        'if-match'?: string | null
+      }
+      path: {
+        photo_id: number
+      }
+      cookie?: never
+    }
+    requestBody: {
+      content: {
+        'application/json': components['schemas']['MarksIn']
+      }
+    }
+    responses: {
+      /** @description Successful Response */
+      200: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/json': components['schemas']['MeasuredOut']
+        }
+      }
+      /** @description Not Found */
+      404: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/json': components['schemas']['Problem']
+        }
+      }
+      /** @description Conflict */
+      409: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/json': components['schemas']['Problem']
+        }
+      }
+      /** @description Unprocessable Entity */
+      422: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/json': components['schemas']['Problem']
+        }
+      }
+    }
+  }
+  put_hand_measures_api_dogs__dog_id__hand_measures_put: {
+    parameters: {
+      query?: never
+      header?: {
+        'if-match'?: string | null
+      }
+      path: {
+        dog_id: number
+      }
+      cookie?: never
+    }
+    requestBody: {
+      content: {
+        'application/json': components['schemas']['HandMeasureIO'][]
+      }
+    }
+    responses: {
+      /** @description Successful Response */
+      200: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/json': components['schemas']['MeasuredOut']
+        }
+      }
+      /** @description Not Found */
+      404: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/json': components['schemas']['Problem']
+        }
+      }
+      /** @description Conflict */
+      409: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/json': components['schemas']['Problem']
+        }
+      }
+      /** @description Unprocessable Entity */
+      422: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/json': components['schemas']['Problem']
+        }
+      }
+    }
+  }
+  put_coat_probes_api_dogs__dog_id__coat_probes_put: {
+    parameters: {
+      query?: never
+      header?: {
+        'if-match'?: string | null
+      }
+      path: {
+        dog_id: number
+      }
+      cookie?: never
+    }
+    requestBody: {
+      content: {
+        'application/json': components['schemas']['ProbeIO'][]
+      }
+    }
+    responses: {
+      /** @description Successful Response */
+      200: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/json': components['schemas']['DogOut']
+        }
+      }
+      /** @description Not Found */
+      404: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/json': components['schemas']['Problem']
+        }
+      }
+      /** @description Conflict */
+      409: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/json': components['schemas']['Problem']
+        }
+      }
+      /** @description Unprocessable Entity */
+      422: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/json': components['schemas']['Problem']
+        }
+      }
+    }
+  }
+  put_about_api_dogs__dog_id__about_put: {
+    parameters: {
+      query?: never
+      header?: {
+        'if-match'?: string | null
+      }
+      path: {
+        dog_id: number
+      }
+      cookie?: never
+    }
+    requestBody: {
+      content: {
+        'application/json': components['schemas']['NewDog']
+      }
+    }
+    responses: {
+      /** @description Successful Response */
+      200: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/json': components['schemas']['DogOut']
+        }
+      }
+      /** @description Not Found */
+      404: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/json': components['schemas']['Problem']
+        }
+      }
+      /** @description Conflict */
+      409: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/json': components['schemas']['Problem']
+        }
+      }
+      /** @description Unprocessable Entity */
+      422: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/json': components['schemas']['Problem']
+        }
+      }
+    }
+  }
+  put_next_note_api_dogs__dog_id__next_note_put: {
+    parameters: {
+      query?: never
+      header?: {
+        'if-match'?: string | null
+      }
+      path: {
+        dog_id: number
+      }
+      cookie?: never
+    }
+    requestBody: {
+      content: {
+        'application/json': components['schemas']['NoteIn']
+      }
+    }
+    responses: {
+      /** @description Successful Response */
+      200: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/json': components['schemas']['DogOut']
+        }
+      }
+      /** @description Not Found */
+      404: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/json': components['schemas']['Problem']
+        }
+      }
+      /** @description Conflict */
+      409: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/json': components['schemas']['Problem']
+        }
+      }
+      /** @description Unprocessable Entity */
+      422: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/json': components['schemas']['Problem']
+        }
+      }
+    }
+  }
+  get_measure_api_dogs__dog_id__measure_get: {
+    parameters: {
+      query?: never
+      header?: never
+      path: {
+        dog_id: number
+      }
+      cookie?: never
+    }
+    requestBody?: never
+    responses: {
+      /** @description Successful Response */
+      200: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/json': components['schemas']['MeasuredOut']
+        }
+      }
+      /** @description Not Found */
+      404: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/json': components['schemas']['Problem']
+        }
+      }
+      /** @description Conflict */
+      409: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/json': components['schemas']['Problem']
+        }
+      }
+      /** @description Unprocessable Entity */
+      422: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/json': components['schemas']['Problem']
+        }
+      }
+    }
+  }
+  get_next_api_dogs__dog_id__next_get: {
+    parameters: {
+      query?: never
+      header?: never
+      path: {
+        dog_id: number
+      }
+      cookie?: never
+    }
+    requestBody?: never
+    responses: {
+      /** @description Successful Response */
+      200: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/json': components['schemas']['NextOut'][]
+        }
+      }
+      /** @description Not Found */
+      404: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/json': components['schemas']['Problem']
+        }
+      }
+      /** @description Conflict */
+      409: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/json': components['schemas']['Problem']
+        }
+      }
+      /** @description Unprocessable Entity */
+      422: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/json': components['schemas']['Problem']
+        }
+      }
+    }
+  }
+  get_head_api_dogs__dog_id__head_get: {
+    parameters: {
+      query?: never
+      header?: never
+      path: {
+        dog_id: number
+      }
+      cookie?: never
+    }
+    requestBody?: never
+    responses: {
+      /** @description Successful Response */
+      200: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/json': components['schemas']['HeadDrawingOut'] | null
+        }
+      }
+      /** @description Not Found */
+      404: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/json': components['schemas']['Problem']
+        }
+      }
+      /** @description Conflict */
+      409: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/json': components['schemas']['Problem']
+        }
+      }
+      /** @description Unprocessable Entity */
+      422: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/json': components['schemas']['Problem']
+        }
+      }
+    }
+  }
+  put_kind_api_dogs__dog_id__kind_put: {
+    parameters: {
+      query?: never
+      header?: {
+        'if-match'?: string | null
+      }
+      path: {
+        dog_id: number
+      }
+      cookie?: never
+    }
+    requestBody: {
+      content: {
+        'application/json': components['schemas']['HeadKindIn']
+      }
+    }
+    responses: {
+      /** @description Successful Response */
+      200: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/json': components['schemas']['DogOut']
+        }
+      }
+      /** @description Not Found */
+      404: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/json': components['schemas']['Problem']
+        }
+      }
+      /** @description Conflict */
+      409: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/json': components['schemas']['Problem']
+        }
+      }
+      /** @description Unprocessable Entity */
+      422: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/json': components['schemas']['Problem']
+        }
+      }
+    }
+  }
+  post_visit_api_dogs__dog_id__visits_post: {
+    parameters: {
+      query?: never
+      header?: never
+      path: {
+        dog_id: number
+      }
+      cookie?: never
+    }
+    requestBody?: never
+    responses: {
+      /** @description Successful Response */
+      201: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/json': components['schemas']['DogOut']
+        }
+      }
+      /** @description Not Found */
+      404: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/json': components['schemas']['Problem']
+        }
+      }
+      /** @description Conflict */
+      409: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/json': components['schemas']['Problem']
+        }
+      }
+      /** @description Unprocessable Entity */
+      422: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/json': components['schemas']['Problem']
+        }
+      }
+    }
+  }
+  post_visit_end_api_dogs__dog_id__visits_end_post: {
+    parameters: {
+      query?: never
+      header?: never
+      path: {
+        dog_id: number
+      }
+      cookie?: never
+    }
+    requestBody?: never
+    responses: {
+      /** @description Successful Response */
+      200: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/json': components['schemas']['DogOut']
+        }
+      }
+      /** @description Not Found */
+      404: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/json': components['schemas']['Problem']
+        }
+      }
+      /** @description Conflict */
+      409: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/json': components['schemas']['Problem']
+        }
+      }
+      /** @description Unprocessable Entity */
+      422: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/json': components['schemas']['Problem']
+        }
+      }
+    }
+  }
+  delete_visit_end_api_dogs__dog_id__visits_end_delete: {
+    parameters: {
+      query?: never
+      header?: never
+      path: {
+        dog_id: number
+      }
+      cookie?: never
+    }
+    requestBody?: never
+    responses: {
+      /** @description Successful Response */
+      200: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/json': components['schemas']['DogOut']
+        }
+      }
+      /** @description Not Found */
+      404: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/json': components['schemas']['Problem']
+        }
+      }
+      /** @description Conflict */
+      409: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/json': components['schemas']['Problem']
+        }
+      }
+      /** @description Unprocessable Entity */
+      422: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/json': components['schemas']['Problem']
+        }
+      }
+    }
+  }
+  get_bands_api_bands_get: {
+    parameters: {
+      query?: never
+      header?: never
+      path?: never
+      cookie?: never
+    }
+    requestBody?: never
+    responses: {
+      /** @description Successful Response */
+      200: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/json': components['schemas']['BandOut'][]
+        }
+      }
+      /** @description Not Found */
+      404: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/json': components['schemas']['Problem']
+        }
+      }
+      /** @description Conflict */
+      409: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/json': components['schemas']['Problem']
+        }
+      }
+      /** @description Unprocessable Entity */
+      422: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/json': components['schemas']['Problem']
+        }
+      }
+    }
+  }
+  put_bands_api_bands_put: {
+    parameters: {
+      query?: never
+      header?: never
+      path?: never
+      cookie?: never
+    }
+    requestBody: {
+      content: {
+        'application/json': components['schemas']['BandsIn']
+      }
+    }
+    responses: {
+      /** @description Successful Response */
+      200: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/json': components['schemas']['BandOut'][]
+        }
+      }
+      /** @description Not Found */
+      404: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/json': components['schemas']['Problem']
+        }
+      }
+      /** @description Conflict */
+      409: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/json': components['schemas']['Problem']
+        }
+      }
+      /** @description Unprocessable Entity */
+      422: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/json': components['schemas']['Problem']
+        }
+      }
+    }
+  }
+  get_today_api_today_get: {
+    parameters: {
+      query?: {
+        day?: string | null
+      }
+      header?: never
+      path?: never
+      cookie?: never
+    }
+    requestBody?: never
+    responses: {
+      /** @description Successful Response */
+      200: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/json': components['schemas']['DayOut']
+        }
+      }
+      /** @description Not Found */
+      404: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/json': components['schemas']['Problem']
+        }
+      }
+      /** @description Conflict */
+      409: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/json': components['schemas']['Problem']
+        }
+      }
+      /** @description Unprocessable Entity */
+      422: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/json': components['schemas']['Problem']
+        }
+      }
+    }
+  }
+  get_history_api_dogs__dog_id__history_get: {
+    parameters: {
+      query?: never
+      header?: never
+      path: {
+        dog_id: number
+      }
+      cookie?: never
+    }
+    requestBody?: never
+    responses: {
+      /** @description Successful Response */
+      200: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/json': components['schemas']['HistoryOut']
+        }
+      }
+      /** @description Not Found */
+      404: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/json': components['schemas']['Problem']
+        }
+      }
+      /** @description Conflict */
+      409: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/json': components['schemas']['Problem']
+        }
+      }
+      /** @description Unprocessable Entity */
+      422: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/json': components['schemas']['Problem']
+        }
+      }
+    }
+  }
+  get_bookings_api_dogs__dog_id__bookings_get: {
+    parameters: {
+      query?: never
+      header?: never
+      path: {
+        dog_id: number
+      }
+      cookie?: never
+    }
+    requestBody?: never
+    responses: {
+      /** @description Successful Response */
+      200: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/json': components['schemas']['BookingOut'][]
+        }
+      }
+      /** @description Not Found */
+      404: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/json': components['schemas']['Problem']
+        }
+      }
+      /** @description Conflict */
+      409: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/json': components['schemas']['Problem']
+        }
+      }
+      /** @description Unprocessable Entity */
+      422: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/json': components['schemas']['Problem']
+        }
+      }
+    }
+  }
+  post_booking_api_dogs__dog_id__bookings_post: {
+    parameters: {
+      query?: never
+      header?: never
+      path: {
+        dog_id: number
+      }
+      cookie?: never
+    }
+    requestBody: {
+      content: {
+        'application/json': components['schemas']['BookingIn']
+      }
+    }
+    responses: {
+      /** @description Successful Response */
+      201: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/json': components['schemas']['BookingOut']
+        }
+      }
+      /** @description Not Found */
+      404: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/json': components['schemas']['Problem']
+        }
+      }
+      /** @description Conflict */
+      409: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/json': components['schemas']['Problem']
+        }
+      }
+      /** @description Unprocessable Entity */
+      422: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/json': components['schemas']['Problem']
+        }
+      }
+    }
+  }
+  put_booking_api_bookings__booking_id__put: {
+    parameters: {
+      query?: never
+      header?: never
+      path: {
+        booking_id: number
+      }
+      cookie?: never
+    }
+    requestBody: {
+      content: {
+        'application/json': components['schemas']['BookingIn']
+      }
+    }
+    responses: {
+      /** @description Successful Response */
+      200: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/json': components['schemas']['BookingOut']
+        }
+      }
+      /** @description Not Found */
+      404: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/json': components['schemas']['Problem']
+        }
+      }
+      /** @description Conflict */
+      409: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/json': components['schemas']['Problem']
+        }
+      }
+      /** @description Unprocessable Entity */
+      422: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/json': components['schemas']['Problem']
+        }
+      }
+    }
+  }
+  delete_booking_api_bookings__booking_id__delete: {
+    parameters: {
+      query?: never
+      header?: never
+      path: {
+        booking_id: number
+      }
+      cookie?: never
+    }
+    requestBody?: never
+    responses: {
+      /** @description Successful Response */
+      204: {
+        headers: {
+          [name: string]: unknown
+        }
+        content?: never
+      }
+      /** @description Not Found */
+      404: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/json': components['schemas']['Problem']
+        }
+      }
+      /** @description Conflict */
+      409: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/json': components['schemas']['Problem']
+        }
+      }
+      /** @description Unprocessable Entity */
+      422: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/json': components['schemas']['Problem']
+        }
+      }
+    }
+  }
+  post_booking_restore_api_bookings__booking_id__restore_post: {
+    parameters: {
+      query?: never
+      header?: never
+      path: {
+        booking_id: number
+      }
+      cookie?: never
+    }
+    requestBody?: never
+    responses: {
+      /** @description Successful Response */
+      200: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/json': components['schemas']['BookingOut']
+        }
+      }
+      /** @description Not Found */
+      404: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/json': components['schemas']['Problem']
+        }
+      }
+      /** @description Conflict */
+      409: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/json': components['schemas']['Problem']
+        }
+      }
+      /** @description Unprocessable Entity */
+      422: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/json': components['schemas']['Problem']
+        }
+      }
+    }
+  }
+  post_begin_api_bookings__booking_id__begin_post: {
+    parameters: {
+      query?: never
+      header?: never
+      path: {
+        booking_id: number
+      }
+      cookie?: never
+    }
+    requestBody?: never
+    responses: {
+      /** @description Successful Response */
+      200: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/json': components['schemas']['DogOut']
+        }
+      }
+      /** @description Not Found */
+      404: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/json': components['schemas']['Problem']
+        }
+      }
+      /** @description Conflict */
+      409: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/json': components['schemas']['Problem']
+        }
+      }
+      /** @description Unprocessable Entity */
+      422: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/json': components['schemas']['Problem']
+        }
+      }
+    }
+  }
+  get_calendar_api_calendar_ics_get: {
+    parameters: {
+      query?: never
+      header?: never
+      path?: never
+      cookie?: never
+    }
+    requestBody?: never
+    responses: {
+      /** @description Successful Response */
+      200: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'text/calendar': unknown
+        }
+      }
+      /** @description Not Found */
+      404: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/json': components['schemas']['Problem']
+        }
+      }
+      /** @description Conflict */
+      409: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/json': components['schemas']['Problem']
+        }
+      }
+      /** @description Unprocessable Entity */
+      422: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/json': components['schemas']['Problem']
+        }
+      }
+    }
+  }
+  post_dog_restore_api_dogs__dog_id__restore_post: {
+    parameters: {
+      query?: never
+      header?: never
+      path: {
+        dog_id: number
+      }
+      cookie?: never
+    }
+    requestBody?: never
+    responses: {
+      /** @description Successful Response */
+      204: {
+        headers: {
+          [name: string]: unknown
+        }
+        content?: never
+      }
+      /** @description Not Found */
+      404: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/json': components['schemas']['Problem']
+        }
+      }
+      /** @description Conflict */
+      409: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/json': components['schemas']['Problem']
+        }
+      }
+      /** @description Unprocessable Entity */
+      422: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/json': components['schemas']['Problem']
+        }
+      }
+    }
+  }
+  get_removed_api_removed_get: {
+    parameters: {
+      query?: never
+      header?: never
+      path?: never
+      cookie?: never
+    }
+    requestBody?: never
+    responses: {
+      /** @description Successful Response */
+      200: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/json': components['schemas']['RemovedOut'][]
+        }
+      }
+      /** @description Not Found */
+      404: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/json': components['schemas']['Problem']
+        }
+      }
+      /** @description Conflict */
+      409: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/json': components['schemas']['Problem']
+        }
+      }
+      /** @description Unprocessable Entity */
+      422: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/json': components['schemas']['Problem']
+        }
+      }
+    }
+  }
+  post_purge_api_removed__dog_id__purge_post: {
+    parameters: {
+      query?: never
+      header?: never
+      path: {
+        dog_id: number
+      }
+      cookie?: never
+    }
+    requestBody: {
+      content: {
+        'application/json': components['schemas']['PurgeIn']
+      }
+    }
+    responses: {
+      /** @description Successful Response */
+      200: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/json': components['schemas']['RemovedOut']
+        }
+      }
+      /** @description Not Found */
+      404: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/json': components['schemas']['Problem']
+        }
+      }
+      /** @description Conflict */
+      409: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/json': components['schemas']['Problem']
+        }
+      }
+      /** @description Unprocessable Entity */
+      422: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/json': components['schemas']['Problem']
+        }
+      }
+    }
+  }
+  get_bundle_api_dogs__dog_id__bundle_zip_get: {
+    parameters: {
+      query?: never
+      header?: never
+      path: {
+        dog_id: number
+      }
+      cookie?: never
+    }
+    requestBody?: never
+    responses: {
+      /** @description Successful Response */
+      200: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/zip': unknown
+        }
+      }
+      /** @description Not Found */
+      404: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/json': components['schemas']['Problem']
+        }
+      }
+      /** @description Conflict */
+      409: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/json': components['schemas']['Problem']
+        }
+      }
+      /** @description Unprocessable Entity */
+      422: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/json': components['schemas']['Problem']
+        }
+      }
+    }
+  }
+  post_bundle_api_bundles_post: {
+    parameters: {
+      query?: never
+      header?: never
+      path?: never
+      cookie?: never
+    }
+    requestBody: {
+      content: {
+        'multipart/form-data': components['schemas']['Body_post_bundle_api_bundles_post']
+      }
+    }
+    responses: {
+      /** @description Successful Response */
+      201: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/json': components['schemas']['DogOut']
+        }
+      }
+      /** @description Not Found */
+      404: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/json': components['schemas']['Problem']
+        }
+      }
+      /** @description Conflict */
+      409: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/json': components['schemas']['Problem']
+        }
+      }
+      /** @description Unprocessable Entity */
+      422: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/json': components['schemas']['Problem']
+        }
+      }
+    }
+  }
+  post_photo_api_dogs__dog_id__photos_post: {
+    parameters: {
+      query?: never
+      header?: never
+      path: {
+        dog_id: number
+      }
+      cookie?: never
+    }
+    requestBody: {
+      content: {
+        'multipart/form-data': components['schemas']['Body_post_photo_api_dogs__dog_id__photos_post']
+      }
+    }
+    responses: {
+      /** @description Successful Response */
+      201: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/json': components['schemas']['PhotoOut']
+        }
+      }
+      /** @description Not Found */
+      404: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/json': components['schemas']['Problem']
+        }
+      }
+      /** @description Conflict */
+      409: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/json': components['schemas']['Problem']
+        }
+      }
+      /** @description Unprocessable Entity */
+      422: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/json': components['schemas']['Problem']
+        }
+      }
+    }
+  }
+  delete_photo_api_photos__photo_id__delete: {
+    parameters: {
+      query?: never
+      header?: never
+      path: {
+        photo_id: number
+      }
+      cookie?: never
+    }
+    requestBody?: never
+    responses: {
+      /** @description Successful Response */
+      204: {
+        headers: {
+          [name: string]: unknown
+        }
+        content?: never
+      }
+      /** @description Not Found */
+      404: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/json': components['schemas']['Problem']
+        }
+      }
+      /** @description Conflict */
+      409: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/json': components['schemas']['Problem']
+        }
+      }
+      /** @description Unprocessable Entity */
+      422: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/json': components['schemas']['Problem']
+        }
+      }
+    }
+  }
+  patch_photo_api_photos__photo_id__patch: {
+    parameters: {
+      query?: never
+      header?: {
+        'if-match'?: string | null
+      }
+      path: {
+        photo_id: number
+      }
+      cookie?: never
+    }
+    requestBody: {
+      content: {
+        'application/json': components['schemas']['MoveIn']
+      }
+    }
+    responses: {
+      /** @description Successful Response */
+      200: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/json': components['schemas']['PhotoOut']
+        }
+      }
+      /** @description Not Found */
+      404: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/json': components['schemas']['Problem']
+        }
+      }
+      /** @description Conflict */
+      409: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/json': components['schemas']['Problem']
+        }
+      }
+      /** @description Unprocessable Entity */
+      422: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/json': components['schemas']['Problem']
+        }
+      }
+    }
+  }
+  post_restore_api_photos__photo_id__restore_post: {
+    parameters: {
+      query?: never
+      header?: never
+      path: {
+        photo_id: number
+      }
+      cookie?: never
+    }
+    requestBody?: never
+    responses: {
+      /** @description Successful Response */
+      200: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/json': components['schemas']['PhotoOut']
+        }
+      }
+      /** @description Not Found */
+      404: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/json': components['schemas']['Problem']
+        }
+      }
+      /** @description Conflict */
+      409: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/json': components['schemas']['Problem']
+        }
+      }
+      /** @description Unprocessable Entity */
+      422: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/json': components['schemas']['Problem']
+        }
+      }
+    }
+  }
+  get_picture_api_pictures__digest__get: {
+    parameters: {
+      query?: never
+      header?: never
+      path: {
+        digest: string
+      }
+      cookie?: never
+    }
+    requestBody?: never
+    responses: {
+      /** @description Successful Response */
+      200: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'image/jpeg': unknown
+        }
+      }
+      /** @description Not Found */
+      404: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/json': components['schemas']['Problem']
+        }
+      }
+      /** @description Conflict */
+      409: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/json': components['schemas']['Problem']
+        }
+      }
+      /** @description Unprocessable Entity */
+      422: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/json': components['schemas']['Problem']
+        }
+      }
+    }
+  }
+  get_edge_api_photos__photo_id__edge_get: {
+    parameters: {
+      query?: never
+      header?: never
+      path: {
+        photo_id: number
+      }
+      cookie?: never
+    }
+    requestBody?: never
+    responses: {
+      /** @description Successful Response */
+      200: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/json': components['schemas']['EdgeIO']
+        }
+      }
+      /** @description Not Found */
+      404: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/json': components['schemas']['Problem']
+        }
+      }
+      /** @description Conflict */
+      409: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/json': components['schemas']['Problem']
+        }
+      }
+      /** @description Unprocessable Entity */
+      422: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/json': components['schemas']['Problem']
+        }
+      }
+    }
+  }
+  put_edge_api_photos__photo_id__edge_put: {
+    parameters: {
+      query?: never
+      header?: {
+        'if-match'?: string | null
+      }
+      path: {
+        photo_id: number
+      }
+      cookie?: never
+    }
+    requestBody: {
+      content: {
+        'application/json': components['schemas']['EdgeIO']
+      }
+    }
+    responses: {
+      /** @description Successful Response */
+      200: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/json': components['schemas']['EdgeIO']
+        }
+      }
+      /** @description Not Found */
+      404: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/json': components['schemas']['Problem']
+        }
+      }
+      /** @description Conflict */
+      409: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/json': components['schemas']['Problem']
+        }
+      }
+      /** @description Unprocessable Entity */
+      422: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/json': components['schemas']['Problem']
+        }
+      }
+    }
+  }
+  post_brush_api_photos__photo_id__edge_brush_post: {
+    parameters: {
+      query?: never
+      header?: never
+      path: {
+        photo_id: number
+      }
+      cookie?: never
+    }
+    requestBody: {
+      content: {
+        'application/json': components['schemas']['BrushIn']
+      }
+    }
+    responses: {
+      /** @description Successful Response */
+      200: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/json': components['schemas']['EdgeIO']
+        }
+      }
+      /** @description Not Found */
+      404: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/json': components['schemas']['Problem']
+        }
+      }
+      /** @description Conflict */
+      409: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/json': components['schemas']['Problem']
+        }
+      }
+      /** @description Unprocessable Entity */
+      422: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/json': components['schemas']['Problem']
+        }
+      }
+    }
+  }
+  post_look_api_photos__photo_id__look_post: {
+    parameters: {
+      query?: never
+      header?: never
+      path: {
+        photo_id: number
+      }
+      cookie?: never
+    }
+    requestBody?: never
+    responses: {
+      /** @description Successful Response */
+      202: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/json': unknown
+        }
+      }
+      /** @description Not Found */
+      404: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/json': components['schemas']['Problem']
+        }
+      }
+      /** @description Conflict */
+      409: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/json': components['schemas']['Problem']
+        }
+      }
+      /** @description Unprocessable Entity */
+      422: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/json': components['schemas']['Problem']
+        }
+      }
+    }
+  }
+  delete_look_api_photos__photo_id__look_delete: {
+    parameters: {
+      query?: never
+      header?: never
+      path: {
+        photo_id: number
+      }
+      cookie?: never
+    }
+    requestBody?: never
+    responses: {
+      /** @description Successful Response */
+      204: {
+        headers: {
+          [name: string]: unknown
+        }
+        content?: never
+      }
+      /** @description Not Found */
+      404: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/json': components['schemas']['Problem']
+        }
+      }
+      /** @description Conflict */
+      409: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/json': components['schemas']['Problem']
+        }
+      }
+      /** @description Unprocessable Entity */
+      422: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/json': components['schemas']['Problem']
+        }
+      }
+    }
+  }
+  post_guide_api_camera_guide_post: {
+    parameters: {
+      query?: never
+      header?: never
+      path?: never
+      cookie?: never
+    }
+    requestBody: {
+      content: {
+        'multipart/form-data': components['schemas']['Body_post_guide_api_camera_guide_post']
+      }
+    }
+    responses: {
+      /** @description Successful Response */
+      200: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/json': components['schemas']['GuidanceOut']
+        }
+      }
+      /** @description Not Found */
+      404: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/json': components['schemas']['Problem']
+        }
+      }
+      /** @description Conflict */
+      409: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/json': components['schemas']['Problem']
+        }
+      }
+      /** @description Unprocessable Entity */
+      422: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/json': components['schemas']['Problem']
+        }
+      }
+    }
+  }
+  get_simulated_frame_api_camera_simulated_get: {
+    parameters: {
+      query: {
+        view: 'front' | 'left' | 'right' | 'top' | 'back' | 'three_quarter_left' | 'three_quarter_right'
+        state: 'dry' | 'wet' | 'finished'
+        tick: number
+      }
+      header?: never
+      path?: never
+      cookie?: never
+    }
+    requestBody?: never
+    responses: {
+      /** @description Successful Response */
+      200: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'image/jpeg': unknown
+        }
+      }
+      /** @description Not Found */
+      404: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/json': components['schemas']['Problem']
+        }
+      }
+      /** @description Conflict */
+      409: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/json': components['schemas']['Problem']
+        }
+      }
+      /** @description Unprocessable Entity */
+      422: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/json': components['schemas']['Problem']
+        }
+      }
+    }
+  }
+  get_scale_card_api_scale_card_pdf_get: {
+    parameters: {
+      query?: {
+        paper?: string
+      }
+      header?: never
+      path?: never
+      cookie?: never
+    }
+    requestBody?: never
+    responses: {
+      /** @description Successful Response */
+      200: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/pdf': unknown
+        }
+      }
+      /** @description Not Found */
+      404: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/json': components['schemas']['Problem']
+        }
+      }
+      /** @description Conflict */
+      409: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/json': components['schemas']['Problem']
+        }
+      }
+      /** @description Unprocessable Entity */
+      422: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/json': components['schemas']['Problem']
+        }
+      }
+    }
+  }
+  get_outlines_api_outlines_get: {
+    parameters: {
+      query?: never
+      header?: never
+      path?: never
+      cookie?: never
+    }
+    requestBody?: never
+    responses: {
+      /** @description Successful Response */
+      200: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/json': components['schemas']['ChoiceOut'][]
+        }
+      }
+      /** @description Not Found */
+      404: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/json': components['schemas']['Problem']
+        }
+      }
+      /** @description Conflict */
+      409: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/json': components['schemas']['Problem']
+        }
+      }
+      /** @description Unprocessable Entity */
+      422: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/json': components['schemas']['Problem']
+        }
+      }
+    }
+  }
+  get_thumb_api_dogs__dog_id__outlines__family__get: {
+    parameters: {
+      query?: never
+      header?: never
+      path: {
+        dog_id: number
+        family: string
+      }
+      cookie?: never
+    }
+    requestBody?: never
+    responses: {
+      /** @description Successful Response */
+      200: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/json': components['schemas']['ThumbOut']
+        }
+      }
+      /** @description Not Found */
+      404: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/json': components['schemas']['Problem']
+        }
+      }
+      /** @description Conflict */
+      409: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/json': components['schemas']['Problem']
+        }
+      }
+      /** @description Unprocessable Entity */
+      422: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/json': components['schemas']['Problem']
+        }
+      }
+    }
+  }
+  post_outline_preview_api_dogs__dog_id__outline_preview_post: {
+    parameters: {
+      query?: never
+      header?: never
+      path: {
+        dog_id: number
+      }
+      cookie?: never
+    }
+    requestBody: {
+      content: {
+        'application/json': components['schemas']['OutlineIn']
+      }
+    }
+    responses: {
+      /** @description Successful Response */
+      200: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/json': components['schemas']['OutlineOut']
+        }
+      }
+      /** @description Not Found */
+      404: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/json': components['schemas']['Problem']
+        }
+      }
+      /** @description Conflict */
+      409: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/json': components['schemas']['Problem']
+        }
+      }
+      /** @description Unprocessable Entity */
+      422: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/json': components['schemas']['Problem']
+        }
+      }
+    }
+  }
+  put_outline_api_dogs__dog_id__outline_put: {
+    parameters: {
+      query?: never
+      header?: {
+        'if-match'?: string | null
+      }
+      path: {
+        dog_id: number
+      }
+      cookie?: never
+    }
+    requestBody: {
+      content: {
+        'application/json': components['schemas']['OutlineIn']
+      }
+    }
+    responses: {
+      /** @description Successful Response */
+      200: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/json': components['schemas']['SavedOutlineOut']
+        }
+      }
+      /** @description Not Found */
+      404: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/json': components['schemas']['Problem']
+        }
+      }
+      /** @description Conflict */
+      409: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/json': components['schemas']['Problem']
+        }
+      }
+      /** @description Unprocessable Entity */
+      422: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/json': components['schemas']['Problem']
+        }
+      }
+    }
+  }
+  get_mesh_api_dogs__dog_id__mesh_get: {
+    parameters: {
+      query?: never
+      header?: never
+      path: {
+        dog_id: number
+      }
+      cookie?: never
+    }
+    requestBody?: never
+    responses: {
+      /** @description Successful Response */
+      200: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/json': components['schemas']['MeshOut']
+        }
+      }
+      /** @description Not Found */
+      404: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/json': components['schemas']['Problem']
+        }
+      }
+      /** @description Conflict */
+      409: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/json': components['schemas']['Problem']
+        }
+      }
+      /** @description Unprocessable Entity */
+      422: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/json': components['schemas']['Problem']
+        }
+      }
+    }
+  }
+  put_wishes_api_dogs__dog_id__wishes_put: {
+    parameters: {
+      query?: never
+      header?: {
+        'if-match'?: string | null
+      }
+      path: {
+        dog_id: number
+      }
+      cookie?: never
+    }
+    requestBody: {
+      content: {
+        'application/json': components['schemas']['WishesIn']
+      }
+    }
+    responses: {
+      /** @description Successful Response */
+      200: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/json': components['schemas']['DogOut']
+        }
+      }
+      /** @description Not Found */
+      404: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/json': components['schemas']['Problem']
+        }
+      }
+      /** @description Conflict */
+      409: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/json': components['schemas']['Problem']
+        }
+      }
+      /** @description Unprocessable Entity */
+      422: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/json': components['schemas']['Problem']
+        }
+      }
+    }
+  }
+  post_variant_api_outlines_own_post: {
+    parameters: {
+      query?: never
+      header?: never
+      path?: never
+      cookie?: never
+    }
+    requestBody: {
+      content: {
+        'application/json': components['schemas']['VariantIn']
+      }
+    }
+    responses: {
+      /** @description Successful Response */
+      201: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/json': components['schemas']['ChoiceOut']
+        }
+      }
+      /** @description Not Found */
+      404: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/json': components['schemas']['Problem']
+        }
+      }
+      /** @description Conflict */
+      409: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/json': components['schemas']['Problem']
+        }
+      }
+      /** @description Unprocessable Entity */
+      422: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/json': components['schemas']['Problem']
+        }
+      }
+    }
+  }
+  post_variant_file_api_outlines_own_file_post: {
+    parameters: {
+      query?: never
+      header?: never
+      path?: never
+      cookie?: never
+    }
+    requestBody: {
+      content: {
+        'application/json': components['schemas']['VariantFile']
+      }
+    }
+    responses: {
+      /** @description Successful Response */
+      201: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/json': components['schemas']['ChoiceOut']
+        }
+      }
+      /** @description Not Found */
+      404: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/json': components['schemas']['Problem']
+        }
+      }
+      /** @description Conflict */
+      409: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/json': components['schemas']['Problem']
+        }
+      }
+      /** @description Unprocessable Entity */
+      422: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/json': components['schemas']['Problem']
+        }
+      }
+    }
+  }
+  get_variant_file_api_outlines_own__variant_id__file_get: {
+    parameters: {
+      query?: never
+      header?: never
+      path: {
+        variant_id: number
+      }
+      cookie?: never
+    }
+    requestBody?: never
+    responses: {
+      /** @description Successful Response */
+      200: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/json': {
+            [key: string]: unknown
+          }
+        }
+      }
+      /** @description Not Found */
+      404: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/json': components['schemas']['Problem']
+        }
+      }
+      /** @description Conflict */
+      409: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/json': components['schemas']['Problem']
+        }
+      }
+      /** @description Unprocessable Entity */
+      422: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/json': components['schemas']['Problem']
+        }
+      }
+    }
+  }
+  delete_variant_api_outlines_own__variant_id__delete: {
+    parameters: {
+      query?: never
+      header?: never
+      path: {
+        variant_id: number
+      }
+      cookie?: never
+    }
+    requestBody?: never
+    responses: {
+      /** @description Successful Response */
+      204: {
+        headers: {
+          [name: string]: unknown
+        }
+        content?: never
+      }
+      /** @description Not Found */
+      404: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/json': components['schemas']['Problem']
+        }
+      }
+      /** @description Conflict */
+      409: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/json': components['schemas']['Problem']
+        }
+      }
+      /** @description Unprocessable Entity */
+      422: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/json': components['schemas']['Problem']
+        }
+      }
+    }
+  }
+  get_kit_api_kit_get: {
+    parameters: {
+      query?: never
+      header?: never
+      path?: never
+      cookie?: never
+    }
+    requestBody?: never
+    responses: {
+      /** @description Successful Response */
+      200: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/json': components['schemas']['KitIO']
+        }
+      }
+      /** @description Not Found */
+      404: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/json': components['schemas']['Problem']
+        }
+      }
+      /** @description Conflict */
+      409: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/json': components['schemas']['Problem']
+        }
+      }
+      /** @description Unprocessable Entity */
+      422: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/json': components['schemas']['Problem']
+        }
+      }
+    }
+  }
+  put_kit_api_kit_put: {
+    parameters: {
+      query?: never
+      header?: {
+        'if-match'?: string | null
+      }
+      path?: never
+      cookie?: never
+    }
+    requestBody: {
+      content: {
+        'application/json': components['schemas']['KitIO']
+      }
+    }
+    responses: {
+      /** @description Successful Response */
+      200: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/json': components['schemas']['KitIO']
+        }
+      }
+      /** @description Not Found */
+      404: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/json': components['schemas']['Problem']
+        }
+      }
+      /** @description Conflict */
+      409: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/json': components['schemas']['Problem']
+        }
+      }
+      /** @description Unprocessable Entity */
+      422: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/json': components['schemas']['Problem']
+        }
+      }
+    }
+  }
+  get_usual_kit_api_kit_usual_get: {
+    parameters: {
+      query?: never
+      header?: never
+      path?: never
+      cookie?: never
+    }
+    requestBody?: never
+    responses: {
+      /** @description Successful Response */
+      200: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/json': components['schemas']['KitIO']
+        }
+      }
+      /** @description Not Found */
+      404: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/json': components['schemas']['Problem']
+        }
+      }
+      /** @description Conflict */
+      409: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/json': components['schemas']['Problem']
+        }
+      }
+      /** @description Unprocessable Entity */
+      422: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/json': components['schemas']['Problem']
+        }
+      }
+    }
+  }
+  get_cut_guide_api_cut_guide_get: {
+    parameters: {
+      query?: never
+      header?: never
+      path?: never
+      cookie?: never
+    }
+    requestBody?: never
+    responses: {
+      /** @description Successful Response */
+      200: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/json': components['schemas']['CutGuide']
+        }
+      }
+      /** @description Not Found */
+      404: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/json': components['schemas']['Problem']
+        }
+      }
+      /** @description Conflict */
+      409: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/json': components['schemas']['Problem']
+        }
+      }
+      /** @description Unprocessable Entity */
+      422: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/json': components['schemas']['Problem']
+        }
+      }
+    }
+  }
+  put_traits_api_dogs__dog_id__traits_put: {
+    parameters: {
+      query?: never
+      header?: {
+        'if-match'?: string | null
+      }
+      path: {
+        dog_id: number
+      }
+      cookie?: never
+    }
+    requestBody: {
+      content: {
+        'application/json': components['schemas']['TraitsIn']
+      }
+    }
+    responses: {
+      /** @description Successful Response */
+      200: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/json': components['schemas']['DogOut']
+        }
+      }
+      /** @description Not Found */
+      404: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/json': components['schemas']['Problem']
+        }
+      }
+      /** @description Conflict */
+      409: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/json': components['schemas']['Problem']
+        }
+      }
+      /** @description Unprocessable Entity */
+      422: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/json': components['schemas']['Problem']
+        }
+      }
+    }
+  }
+  put_stylist_api_dogs__dog_id__stylist_put: {
+    parameters: {
+      query?: never
+      header?: {
+        'if-match'?: string | null
+      }
+      path: {
+        dog_id: number
+      }
+      cookie?: never
+    }
+    requestBody: {
+      content: {
+        'application/json': components['schemas']['StylistIn']
+      }
+    }
+    responses: {
+      /** @description Successful Response */
+      200: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/json': components['schemas']['DogOut']
+        }
+      }
+      /** @description Not Found */
+      404: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/json': components['schemas']['Problem']
+        }
+      }
+      /** @description Conflict */
+      409: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/json': components['schemas']['Problem']
+        }
+      }
+      /** @description Unprocessable Entity */
+      422: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/json': components['schemas']['Problem']
+        }
+      }
+    }
+  }
+  get_cut_api_dogs__dog_id__cut_get: {
+    parameters: {
+      query?: never
+      header?: never
+      path: {
+        dog_id: number
+      }
+      cookie?: never
+    }
+    requestBody?: never
+    responses: {
+      /** @description Successful Response */
+      200: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/json': components['schemas']['CutOut']
+        }
+      }
+      /** @description Not Found */
+      404: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/json': components['schemas']['Problem']
+        }
+      }
+      /** @description Conflict */
+      409: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/json': components['schemas']['Problem']
+        }
+      }
+      /** @description Unprocessable Entity */
+      422: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/json': components['schemas']['Problem']
+        }
+      }
+    }
+  }
+  post_cut_api_dogs__dog_id__cut_post: {
+    parameters: {
+      query?: never
+      header?: never
+      path: {
+        dog_id: number
+      }
+      cookie?: never
+    }
+    requestBody: {
+      content: {
+        'application/json': components['schemas']['StartIn']
+      }
+    }
+    responses: {
+      /** @description Successful Response */
+      200: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/json': components['schemas']['CutOut']
+        }
+      }
+      /** @description Not Found */
+      404: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/json': components['schemas']['Problem']
+        }
+      }
+      /** @description Conflict */
+      409: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/json': components['schemas']['Problem']
+        }
+      }
+      /** @description Unprocessable Entity */
+      422: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/json': components['schemas']['Problem']
+        }
+      }
+    }
+  }
+  put_step_api_dogs__dog_id__cut_steps__step__put: {
+    parameters: {
+      query?: never
+      header?: {
+        'if-match'?: string | null
+      }
+      path: {
+        dog_id: number
+        step: string
+      }
+      cookie?: never
+    }
+    requestBody: {
+      content: {
+        'application/json': components['schemas']['EntryIn']
+      }
+    }
+    responses: {
+      /** @description Successful Response */
+      204: {
+        headers: {
+          [name: string]: unknown
+        }
+        content?: never
+      }
+      /** @description Not Found */
+      404: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/json': components['schemas']['Problem']
+        }
+      }
+      /** @description Conflict */
+      409: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/json': components['schemas']['Problem']
+        }
+      }
+      /** @description Unprocessable Entity */
+      422: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/json': components['schemas']['Problem']
+        }
+      }
+    }
+  }
+  post_end_api_dogs__dog_id__cut_end_post: {
+    parameters: {
+      query?: never
+      header?: never
+      path: {
+        dog_id: number
+      }
+      cookie?: never
+    }
+    requestBody: {
+      content: {
+        'application/json': components['schemas']['EndIn']
+      }
+    }
+    responses: {
+      /** @description Successful Response */
+      200: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/json': components['schemas']['CutOut']
+        }
+      }
+      /** @description Not Found */
+      404: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/json': components['schemas']['Problem']
+        }
+      }
+      /** @description Conflict */
+      409: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/json': components['schemas']['Problem']
+        }
+      }
+      /** @description Unprocessable Entity */
+      422: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/json': components['schemas']['Problem']
+        }
+      }
+    }
+  }
+  delete_end_api_dogs__dog_id__cut_end_delete: {
+    parameters: {
+      query?: never
+      header?: never
+      path: {
+        dog_id: number
+      }
+      cookie?: never
+    }
+    requestBody?: never
+    responses: {
+      /** @description Successful Response */
+      200: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/json': components['schemas']['CutOut']
+        }
+      }
+      /** @description Not Found */
+      404: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/json': components['schemas']['Problem']
+        }
+      }
+      /** @description Conflict */
+      409: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/json': components['schemas']['Problem']
+        }
+      }
+      /** @description Unprocessable Entity */
+      422: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/json': components['schemas']['Problem']
+        }
+      }
+    }
+  }
+  get_sheet_pdf_api_dogs__dog_id__cut_sheet_pdf_get: {
+    parameters: {
+      query?: {
+        paper?: 'a4' | 'letter'
+      }
+      header?: never
+      path: {
+        dog_id: number
+      }
+      cookie?: never
+    }
+    requestBody?: never
+    responses: {
+      /** @description Successful Response */
+      200: {
+        headers: {
+          [name: string]: unknown
+        }
+        content?: never
+      }
+      /** @description Not Found */
+      404: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/json': components['schemas']['Problem']
+        }
+      }
+      /** @description Conflict */
+      409: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/json': components['schemas']['Problem']
+        }
+      }
+      /** @description Unprocessable Entity */
+      422: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/json': components['schemas']['Problem']
+        }
+      }
+    }
+  }
+  get_outline_pdf_api_dogs__dog_id__outline_pdf_get: {
+    parameters: {
+      query?: {
+        paper?: 'a4' | 'letter'
+      }
+      header?: never
+      path: {
+        dog_id: number
+      }
+      cookie?: never
+    }
+    requestBody?: never
+    responses: {
+      /** @description Successful Response */
+      200: {
+        headers: {
+          [name: string]: unknown
+        }
+        content?: never
+      }
+      /** @description Not Found */
+      404: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/json': components['schemas']['Problem']
+        }
+      }
+      /** @description Conflict */
+      409: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/json': components['schemas']['Problem']
+        }
+      }
+      /** @description Unprocessable Entity */
+      422: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/json': components['schemas']['Problem']
+        }
+      }
+    }
+  }
+  get_outline_svg_api_dogs__dog_id__outline__view__svg_get: {
+    parameters: {
+      query?: never
+      header?: never
+      path: {
+        dog_id: number
+        view: 'front' | 'left'
+      }
+      cookie?: never
+    }
+    requestBody?: never
+    responses: {
+      /** @description Successful Response */
+      200: {
+        headers: {
+          [name: string]: unknown
+        }
+        content?: never
+      }
+      /** @description Not Found */
+      404: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/json': components['schemas']['Problem']
+        }
+      }
+      /** @description Conflict */
+      409: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/json': components['schemas']['Problem']
+        }
+      }
+      /** @description Unprocessable Entity */
+      422: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/json': components['schemas']['Problem']
+        }
+      }
+    }
+  }
+  get_salon_api_salon_get: {
+    parameters: {
+      query?: never
+      header?: never
+      path?: never
+      cookie?: never
+    }
+    requestBody?: never
+    responses: {
+      /** @description Successful Response */
+      200: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/json': components['schemas']['SalonOut']
+        }
+      }
+      /** @description Not Found */
+      404: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/json': components['schemas']['Problem']
+        }
+      }
+      /** @description Conflict */
+      409: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/json': components['schemas']['Problem']
+        }
+      }
+      /** @description Unprocessable Entity */
+      422: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/json': components['schemas']['Problem']
+        }
+      }
+    }
+  }
+  post_start_api_salon_start_post: {
+    parameters: {
+      query?: never
+      header?: never
+      path?: never
+      cookie?: never
+    }
+    requestBody: {
+      content: {
+        'application/json': components['schemas']['BeginningIn']
+      }
+    }
+    responses: {
+      /** @description Successful Response */
+      200: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/json': components['schemas']['SalonOut']
+        }
+      }
+      /** @description Not Found */
+      404: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/json': components['schemas']['Problem']
+        }
+      }
+      /** @description Conflict */
+      409: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/json': components['schemas']['Problem']
+        }
+      }
+      /** @description Unprocessable Entity */
+      422: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/json': components['schemas']['Problem']
+        }
+      }
+    }
+  }
+  put_name_api_salon_name_put: {
+    parameters: {
+      query?: never
+      header?: never
+      path?: never
+      cookie?: never
+    }
+    requestBody: {
+      content: {
+        'application/json': components['schemas']['NameIn']
+      }
+    }
+    responses: {
+      /** @description Successful Response */
+      200: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/json': components['schemas']['SalonOut']
+        }
+      }
+      /** @description Not Found */
+      404: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/json': components['schemas']['Problem']
+        }
+      }
+      /** @description Conflict */
+      409: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/json': components['schemas']['Problem']
+        }
+      }
+      /** @description Unprocessable Entity */
+      422: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/json': components['schemas']['Problem']
+        }
+      }
+    }
+  }
+  post_demo_api_salon_demo_post: {
+    parameters: {
+      query?: never
+      header?: never
+      path?: never
+      cookie?: never
+    }
+    requestBody: {
+      content: {
+        'application/json': components['schemas']['DemoIn']
+      }
+    }
+    responses: {
+      /** @description Successful Response */
+      200: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/json': components['schemas']['SalonOut']
+        }
+      }
+      /** @description Not Found */
+      404: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/json': components['schemas']['Problem']
+        }
+      }
+      /** @description Conflict */
+      409: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/json': components['schemas']['Problem']
+        }
+      }
+      /** @description Unprocessable Entity */
+      422: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/json': components['schemas']['Problem']
+        }
+      }
+    }
+  }
+  get_address_api_salon_address_svg_get: {
+    parameters: {
+      query?: never
+      header?: never
+      path?: never
+      cookie?: never
+    }
+    requestBody?: never
+    responses: {
+      /** @description Successful Response */
+      200: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'image/svg+xml': unknown
+        }
+      }
+      /** @description Not Found */
+      404: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/json': components['schemas']['Problem']
+        }
+      }
+      /** @description Conflict */
+      409: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/json': components['schemas']['Problem']
+        }
+      }
+      /** @description Unprocessable Entity */
+      422: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/json': components['schemas']['Problem']
+        }
+      }
+    }
+  }
+  get_entrance_api_entrance_get: {
+    parameters: {
+      query?: never
+      header?: never
+      path?: never
+      cookie?: never
+    }
+    requestBody?: never
+    responses: {
+      /** @description Successful Response */
+      200: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/json': components['schemas']['EntranceOut']
+        }
+      }
+      /** @description Not Found */
+      404: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/json': components['schemas']['Problem']
+        }
+      }
+      /** @description Conflict */
+      409: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/json': components['schemas']['Problem']
+        }
+      }
+      /** @description Unprocessable Entity */
+      422: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/json': components['schemas']['Problem']
+        }
+      }
+    }
+  }
+  post_entrance_api_entrance_post: {
+    parameters: {
+      query?: never
+      header?: never
+      path?: never
+      cookie?: never
+    }
+    requestBody: {
+      content: {
+        'application/json': components['schemas']['CodeIn']
+      }
+    }
+    responses: {
+      /** @description Successful Response */
+      200: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/json': components['schemas']['EntranceOut']
+        }
+      }
+      /** @description Not Found */
+      404: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/json': components['schemas']['Problem']
+        }
+      }
+      /** @description Conflict */
+      409: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/json': components['schemas']['Problem']
+        }
+      }
+      /** @description Unprocessable Entity */
+      422: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/json': components['schemas']['Problem']
+        }
+      }
+    }
+  }
+  delete_entrance_api_entrance_delete: {
+    parameters: {
+      query?: never
+      header?: never
+      path?: never
+      cookie?: never
+    }
+    requestBody?: never
+    responses: {
+      /** @description Successful Response */
+      200: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/json': components['schemas']['EntranceOut']
+        }
+      }
+      /** @description Not Found */
+      404: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/json': components['schemas']['Problem']
+        }
+      }
+      /** @description Conflict */
+      409: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/json': components['schemas']['Problem']
+        }
+      }
+      /** @description Unprocessable Entity */
+      422: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/json': components['schemas']['Problem']
+        }
+      }
+    }
+  }
+  post_entrance_again_api_entrance_again_post: {
+    parameters: {
+      query?: never
+      header?: never
+      path?: never
+      cookie?: never
+    }
+    requestBody: {
+      content: {
+        'application/json': components['schemas']['CodeIn']
+      }
+    }
+    responses: {
+      /** @description Successful Response */
+      204: {
+        headers: {
+          [name: string]: unknown
+        }
+        content?: never
+      }
+      /** @description Not Found */
+      404: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/json': components['schemas']['Problem']
+        }
+      }
+      /** @description Conflict */
+      409: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/json': components['schemas']['Problem']
+        }
+      }
+      /** @description Unprocessable Entity */
+      422: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/json': components['schemas']['Problem']
+        }
+      }
+    }
+  }
+  put_passcode_api_passcode_put: {
+    parameters: {
+      query?: never
+      header?: never
+      path?: never
+      cookie?: never
+    }
+    requestBody: {
+      content: {
+        'application/json': components['schemas']['CodeIn']
+      }
+    }
+    responses: {
+      /** @description Successful Response */
+      204: {
+        headers: {
+          [name: string]: unknown
+        }
+        content?: never
+      }
+      /** @description Not Found */
+      404: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/json': components['schemas']['Problem']
+        }
+      }
+      /** @description Conflict */
+      409: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/json': components['schemas']['Problem']
+        }
+      }
+      /** @description Unprocessable Entity */
+      422: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/json': components['schemas']['Problem']
+        }
+      }
+    }
+  }
+  get_backups_api_backups_get: {
+    parameters: {
+      query?: never
+      header?: never
+      path?: never
+      cookie?: never
+    }
+    requestBody?: never
+    responses: {
+      /** @description Successful Response */
+      200: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/json': components['schemas']['BackupsOut']
+        }
+      }
+      /** @description Not Found */
+      404: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/json': components['schemas']['Problem']
+        }
+      }
+      /** @description Conflict */
+      409: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/json': components['schemas']['Problem']
+        }
+      }
+      /** @description Unprocessable Entity */
+      422: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/json': components['schemas']['Problem']
+        }
+      }
+    }
+  }
+  post_backup_api_backups_post: {
+    parameters: {
+      query?: never
+      header?: never
+      path?: never
+      cookie?: never
+    }
+    requestBody?: never
+    responses: {
+      /** @description Successful Response */
+      202: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/json': components['schemas']['ErrandOut']
+        }
+      }
+      /** @description Not Found */
+      404: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/json': components['schemas']['Problem']
+        }
+      }
+      /** @description Conflict */
+      409: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/json': components['schemas']['Problem']
+        }
+      }
+      /** @description Unprocessable Entity */
+      422: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/json': components['schemas']['Problem']
+        }
+      }
+    }
+  }
+  put_backup_setting_api_backups_setting_put: {
+    parameters: {
+      query?: never
+      header?: never
+      path?: never
+      cookie?: never
+    }
+    requestBody: {
+      content: {
+        'application/json': components['schemas']['BackupSettingIO']
+      }
+    }
+    responses: {
+      /** @description Successful Response */
+      200: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/json': components['schemas']['BackupsOut']
+        }
+      }
+      /** @description Not Found */
+      404: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/json': components['schemas']['Problem']
+        }
+      }
+      /** @description Conflict */
+      409: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/json': components['schemas']['Problem']
+        }
+      }
+      /** @description Unprocessable Entity */
+      422: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/json': components['schemas']['Problem']
+        }
+      }
+    }
+  }
+  get_backup_file_api_backups__name__file_get: {
+    parameters: {
+      query?: never
+      header?: never
+      path: {
+        name: string
+      }
+      cookie?: never
+    }
+    requestBody?: never
+    responses: {
+      /** @description Successful Response */
+      200: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/zip': unknown
+        }
+      }
+      /** @description Not Found */
+      404: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/json': components['schemas']['Problem']
+        }
+      }
+      /** @description Conflict */
+      409: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/json': components['schemas']['Problem']
+        }
+      }
+      /** @description Unprocessable Entity */
+      422: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/json': components['schemas']['Problem']
+        }
+      }
+    }
+  }
+  post_restore_api_backups_restore_post: {
+    parameters: {
+      query?: never
+      header?: never
+      path?: never
+      cookie?: never
+    }
+    requestBody: {
+      content: {
+        'application/json': components['schemas']['RestoreIn']
+      }
+    }
+    responses: {
+      /** @description Successful Response */
+      202: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/json': components['schemas']['ErrandOut']
+        }
+      }
+      /** @description Not Found */
+      404: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/json': components['schemas']['Problem']
+        }
+      }
+      /** @description Conflict */
+      409: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/json': components['schemas']['Problem']
+        }
+      }
+      /** @description Unprocessable Entity */
+      422: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/json': components['schemas']['Problem']
+        }
+      }
+    }
+  }
+  post_restore_file_api_backups_file_post: {
+    parameters: {
+      query?: never
+      header?: never
+      path?: never
+      cookie?: never
+    }
+    requestBody: {
+      content: {
+        'multipart/form-data': components['schemas']['Body_post_restore_file_api_backups_file_post']
+      }
+    }
+    responses: {
+      /** @description Successful Response */
+      202: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/json': components['schemas']['ErrandOut']
+        }
+      }
+      /** @description Not Found */
+      404: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/json': components['schemas']['Problem']
+        }
+      }
+      /** @description Conflict */
+      409: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/json': components['schemas']['Problem']
+        }
+      }
+      /** @description Unprocessable Entity */
+      422: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/json': components['schemas']['Problem']
+        }
+      }
+    }
+  }
+  post_undo_api_backups_undo_post: {
+    parameters: {
+      query?: never
+      header?: never
+      path?: never
+      cookie?: never
+    }
+    requestBody?: never
+    responses: {
+      /** @description Successful Response */
+      200: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/json': components['schemas']['UndoneOut']
+        }
+      }
+      /** @description Not Found */
+      404: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/json': components['schemas']['Problem']
+        }
+      }
+      /** @description Conflict */
+      409: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/json': components['schemas']['Problem']
+        }
+      }
+      /** @description Unprocessable Entity */
+      422: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/json': components['schemas']['Problem']
+        }
+      }
+    }
+  }
+  get_errand_api_errands__errand_id__get: {
+    parameters: {
+      query?: never
+      header?: never
+      path: {
+        errand_id: number
+      }
+      cookie?: never
+    }
+    requestBody?: never
+    responses: {
+      /** @description Successful Response */
+      200: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/json': components['schemas']['ErrandOut']
+        }
+      }
+      /** @description Not Found */
+      404: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/json': components['schemas']['Problem']
+        }
+      }
+      /** @description Conflict */
+      409: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/json': components['schemas']['Problem']
+        }
+      }
+      /** @description Unprocessable Entity */
+      422: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/json': components['schemas']['Problem']
+        }
+      }
+    }
+  }
+  delete_errand_api_errands__errand_id__delete: {
+    parameters: {
+      query?: never
+      header?: never
+      path: {
+        errand_id: number
+      }
+      cookie?: never
+    }
+    requestBody?: never
+    responses: {
+      /** @description Successful Response */
+      200: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/json': components['schemas']['ErrandOut']
+        }
+      }
+      /** @description Not Found */
+      404: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/json': components['schemas']['Problem']
+        }
+      }
+      /** @description Conflict */
+      409: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/json': components['schemas']['Problem']
+        }
+      }
+      /** @description Unprocessable Entity */
+      422: {
+        headers: {
+          [name: string]: unknown
+        }
+        content: {
+          'application/json': components['schemas']['Problem']
+        }
+      }
+    }
+  }
 }
