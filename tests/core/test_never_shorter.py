@@ -6,11 +6,13 @@ from __future__ import annotations
 from dataclasses import replace
 from functools import cache
 
+import numpy as np
 import pytest
 from hypothesis import given, settings
 from hypothesis import strategies as st
 
 from cut_cases import LEAVE_MM, case_of
+from dapwick.core.arrays import IntArray
 from dapwick.core.outlines.families import FAMILIES
 from dapwick.core.outlines.family import settle_schools
 from dapwick.core.outlines.fit import draw_outline, fit_family
@@ -18,8 +20,8 @@ from dapwick.core.plan.case import SIDES, Case
 from dapwick.core.plan.casework import case_of as case_on
 from dapwick.core.plan.handling import TRAITS
 from dapwick.core.plan.kit import USUAL_KIT, Kit, SkinLimits, Stylist, Tool
-from dapwick.core.plan.lengths import zone_lengths
-from dapwick.core.plan.pieces import Piece
+from dapwick.core.plan.lengths import SCISSORED, zone_lengths
+from dapwick.core.plan.pieces import Piece, _Places
 from dapwick.core.plan.sheet import CutSheet, cut_sheet
 from hard_heads import HARD_HEADS, hard_ground
 from sheet_faults import breaches, clip_passes
@@ -90,6 +92,21 @@ def test_no_hard_head_gets_a_sheet_that_ruins_it(name: str) -> None:
     for family in EVERY:
         for kit in KITS.values():
             assert breaches(sheet_on(name, family, kit)) == [], family
+
+
+def test_no_two_places_share_a_name_wherever_they_lie(monkeypatch: pytest.MonkeyPatch) -> None:
+    """A place is done by its name: two of one name, and one of them would be forgotten. Here all lie alike, and every
+    zone is of four kinds."""
+
+    def quarters(_: object, at: IntArray) -> list[tuple[str, IntArray]]:
+        return [(SCISSORED, one) for one in np.array_split(at, 4)]
+
+    monkeypatch.setattr(_Places, "_kinds", quarters)
+    monkeypatch.setattr(_Places, "_apart", lambda *_: ("lower", 1))
+    case = planned_on.__wrapped__("long muzzle", "round")
+    keys = [piece.key for piece in case.every_piece]
+    assert len(keys) > 60
+    assert len(set(keys)) == len(keys)
 
 
 def sheet_on(name: str, family: str, kit: Kit = USUAL_KIT) -> CutSheet:

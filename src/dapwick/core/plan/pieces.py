@@ -165,7 +165,8 @@ class _Places:
         for i, (by, members) in enumerate(kinds):
             others = [one for j, (_, one) in enumerate(kinds) if j != i]
             part, axis = self._apart(members, np.concatenate(others)) if others else (WHEREVER, None)
-            part = part if part not in named else f"other {part}"
+            while part in named:
+                part = f"other {part}"
             named.add(part)
             yield from self._split(z, members, by, part, axis)
 
