@@ -104,8 +104,8 @@ def put(files: dict[str, str], name: str, digest: str) -> None:
 A64: Final = "a" * 64
 
 
-def bad_backups(good: bytes) -> Iterator[tuple[str, bytes]]:
-    """Name and bytes of each; every one has to be refused."""
+def bad_archives(good: bytes) -> Iterator[tuple[str, bytes]]:
+    """What is wrong with a zip of either kind: backup or bundle."""
     yield "empty", b""
     yield "text", b"dear salon"
     yield "half of it", good[: len(good) // 2]
@@ -116,14 +116,19 @@ def bad_backups(good: bytes) -> Iterator[tuple[str, bytes]]:
     yield "no manifest", with_files(good, lambda f: f.pop("manifest.json"))
     yield "manifest is text", with_files(good, lambda f: f.update({"manifest.json": b"nonsense"}))
     yield "manifest is a list", with_manifest(good, lambda m: [m])
+    yield "another format", with_manifest(good, lambda m: m.update(format="something"))
+    yield "a path outside", with_manifest(good, lambda m: put(m["files"], "../../evil", A64))
+
+
+def bad_backups(good: bytes) -> Iterator[tuple[str, bytes]]:
+    """Name and bytes of each; every one has to be refused."""
+    yield from bad_archives(good)
     yield (
         "manifest nested without end",
         with_files(good, lambda f: f.update({"manifest.json": b"[" * 100_000 + b"]" * 100_000})),
     )
-    yield "another format", with_manifest(good, lambda m: m.update(format="something"))
     yield "a newer format", with_manifest(good, lambda m: m.update(version=99))
     yield "no records", with_manifest(good, lambda m: m["files"].pop("salon.db"))
-    yield "a path outside", with_manifest(good, lambda m: put(m["files"], "../../evil", A64))
     yield (
         "a path as a hash",
         with_manifest(good, lambda m: put(m["files"], "photos/x", "../../../etc/passwd")),
@@ -202,18 +207,7 @@ BAD_RECORDS: Final[dict[str, Records]] = {
 
 def bad_bundles(good: bytes) -> Iterator[tuple[str, bytes]]:
     """Name and bytes of each; every one has to be refused."""
-    yield "empty", b""
-    yield "text", b"dear salon"
-    yield "half of it", good[: len(good) // 2]
-    yield "its end cut off", good[:-300]
-    yield "a changed byte", good[:5000] + bytes([good[5000] ^ 255]) + good[5001:]
-    yield "encrypted", flagged(good, 1)
-    yield "packed in an unknown way", flagged(good, 0, 99)
-    yield "no manifest", with_files(good, lambda f: f.pop("manifest.json"))
-    yield "manifest is text", with_files(good, lambda f: f.update({"manifest.json": b"nonsense"}))
-    yield "manifest is a list", with_manifest(good, lambda m: [m])
-    yield "another format", with_manifest(good, lambda m: m.update(format="something"))
-    yield "a path outside", with_manifest(good, lambda m: put(m["files"], "../../evil", A64))
+    yield from bad_archives(good)
     yield "a file that is not there", with_manifest(good, lambda m: put(m["files"], "photos/x.jpg", A64))
     yield "no dog in it", with_manifest(good, lambda m: m["files"].pop("dog.json"))
     yield "a bomb", bomb(good, "dog.json")

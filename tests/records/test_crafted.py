@@ -3,7 +3,6 @@ what it was, byte for byte."""
 
 from __future__ import annotations
 
-import hashlib
 import shutil
 from collections.abc import Iterator
 from pathlib import Path
@@ -11,6 +10,7 @@ from pathlib import Path
 import pytest
 
 from crafted import BAD_DOGS, BAD_RECORDS, bad_backups, bad_bundles
+from crafted_archives import bytes_of, quiet
 from dapwick.core.errors import BadInput
 from dapwick.records.backup import write_backup
 from dapwick.records.lock import SalonLock
@@ -21,21 +21,6 @@ from dapwick.service.bundles import bundle_of, take_in
 from dapwick.service.demo import fill_with_demo
 from dapwick.service.photos import remove_photo
 from dapwick.service.proving import look_over
-
-OWN = (".lock", "-wal", "-shm")
-
-
-def quiet(words: str, share: float) -> None:
-    return None
-
-
-def bytes_of(folder: Path) -> dict[str, str]:
-    """Every file of a salon by its hash, but what the database itself keeps open."""
-    return {
-        path.relative_to(folder).as_posix(): hashlib.sha256(path.read_bytes()).hexdigest()
-        for path in sorted(folder.rglob("*"))
-        if path.is_file() and not path.name.endswith(OWN)
-    }
 
 
 @pytest.fixture(scope="module")

@@ -3,7 +3,7 @@ import { useEffect, useState, type FormEvent, type ReactNode } from 'react'
 import { api } from '../../api/client'
 import { outbox } from '../../outbox/outbox'
 import { Button } from '../../ui/Button'
-import { Notice } from '../../ui/Notice'
+import { PasscodeField } from './PasscodeField'
 
 /** Asks a tablet for the passcode where it counts; what was begun before waits in the browser meanwhile. */
 export function Entrance({ children }: { children: ReactNode }) {
@@ -41,20 +41,7 @@ function AskCode() {
       >
         <h1 className="mb-1 text-3xl font-bold tracking-tight">Dapwick</h1>
         <p className="mb-5 text-quiet">Give the salon’s passcode once on this tablet.</p>
-        <label className="mb-4 block">
-          <span className="mb-1 block font-semibold">Passcode</span>
-          <input
-            autoFocus
-            type="password"
-            inputMode="text"
-            autoComplete="current-password"
-            value={code}
-            maxLength={64}
-            onChange={(event) => setCode(event.target.value)}
-            className="h-14 w-full rounded-lg border border-rule bg-paper px-3 text-2xl tracking-widest"
-          />
-        </label>
-        {wrong && <Notice tone="warn">{wrong}</Notice>}
+        <PasscodeField code={code} wrong={wrong} onChange={setCode} />
         <Button look="firm" type="submit" className="w-full" disabled={!code}>
           Come in
         </Button>

@@ -2,8 +2,8 @@ import { useQueryClient } from '@tanstack/react-query'
 import { useEffect, useState, type FormEvent } from 'react'
 import { api } from '../../api/client'
 import { Button } from '../../ui/Button'
-import { Notice } from '../../ui/Notice'
 import { Panel } from '../../ui/Panel'
+import { PasscodeField } from './PasscodeField'
 
 /** Running the salon from a tablet wants its passcode once more; asked where something was refused for it. */
 export function Vouch() {
@@ -39,19 +39,7 @@ export function Vouch() {
           Backups, the passcode and purges are run at the salon’s own machine. With the passcode they can be
           run here for ten minutes; then press it again.
         </p>
-        <label className="mb-4 block">
-          <span className="mb-1 block font-semibold">Passcode</span>
-          <input
-            autoFocus
-            type="password"
-            autoComplete="current-password"
-            value={code}
-            maxLength={64}
-            onChange={(event) => setCode(event.target.value)}
-            className="h-14 w-full rounded-lg border border-rule bg-paper px-3 text-2xl tracking-widest"
-          />
-        </label>
-        {wrong && <Notice tone="warn">{wrong}</Notice>}
+        <PasscodeField code={code} wrong={wrong} onChange={setCode} />
         <Button look="firm" type="submit" className="w-full" disabled={!code}>
           Go on
         </Button>
