@@ -10,7 +10,7 @@ import sys
 from pathlib import Path
 
 import pytest
-from playwright.sync_api import Page, Playwright, expect
+from playwright.sync_api import Page, Playwright, Route, expect
 
 import zoo
 from dapwick.demo.dogs import ALL_SEVEN, CAMERA, PHOTOS
@@ -168,6 +168,24 @@ def test_the_callipers_keys_fill_one_field_after_the_other(page: Page, demo_salo
     expect(page.locator("[data-keeping=false]")).to_have_count(3, timeout=LOOKED)
     kept = [float(m["mm"]) for m in one_dog(demo_salon.store, 2).hand_measures]
     assert sorted(kept) == sorted(float(t) for t in typed[:3])
+
+
+def test_readings_typed_before_the_dog_is_fetched_anew_are_all_kept(page: Page, demo_salon) -> None:  # type: ignore[no-untyped-def]
+    """Each is kept before the next is typed, while what the page knows of the dog comes late."""
+    dog, field = 2, "Measured by hand, mm"
+    was = len(one_dog(demo_salon.store, dog).hand_measures)
+    page.goto(f"{demo_salon.address}/dogs/{dog}/marks")
+    page.locator("[data-plane=front]").wait_for()
+    page.get_by_role("tab", name="By hand").click()
+    late: list[Route] = []
+    page.route(re.compile(f"/api/dogs/{dog}$"), lambda route: late.append(route))
+    for n, reading in enumerate(("61", "62", "63"), start=was + 1):
+        page.get_by_label(field).locator("[data-reading-field]").fill(reading)
+        page.keyboard.press("Enter")
+        expect(page.locator("[data-keeping=false]")).to_have_count(n)
+    expect(page.locator("[data-asking]")).to_have_count(0)
+    assert late
+    assert len(one_dog(demo_salon.store, dog).hand_measures) == was + 3
 
 
 def test_an_upload_cut_off_in_the_middle_leaves_nothing(salon) -> None:  # type: ignore[no-untyped-def]

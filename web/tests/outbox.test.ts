@@ -139,14 +139,14 @@ describe('outbox', () => {
     const { got, open } = desk([overtaken, ok('v8')])
     const box = open()
     const told: unknown[] = []
-    box.onKept((part, _answer, version) => told.push([part, version]))
+    box.onKept(({ part, body, version }) => told.push([part, body, version]))
     box.put(wish('a', 'mine', 'v0'))
     await settled()
     expect(asking(box.get())).toHaveLength(1)
     box.settle('a', 'mine')
     await settled()
     expect(got.at(-1)).toEqual(['mine', 'v7'])
-    expect(told).toEqual([['a', 'v8']])
+    expect(told).toEqual([['a', 'mine', 'v8']])
   })
 
   it('tells a refusal to the field that asked, and lets the wish go', async () => {

@@ -16,8 +16,14 @@ const AGAIN_MS = 2000
 const NAME = 'dapwick.outbox'
 
 type Listener = () => void
-/** Told of each change that the server has kept: its part, the answer, and the version it made. */
-type KeptListener = (part: string, answer: unknown, version: string | null) => void
+/** A change that the server has kept: what it now holds, what it answered, and the version that made. */
+export type Kept = {
+  readonly part: string
+  readonly body: unknown
+  readonly answer: unknown
+  readonly version: string | null
+}
+type KeptListener = (kept: Kept) => void
 type Caller = { kept: () => void; refused: (why: Trouble) => void }
 export type Send = (change: Change) => Promise<{ answer: unknown; version: string | null }>
 
@@ -43,8 +49,8 @@ export function makeOutbox(send: Send, shelf: Shelf, againMs = AGAIN_MS) {
         const { answer, version } = await send(change)
         act({ type: 'kept', id: change.id, version })
         answered(change.id).forEach((caller) => caller.kept())
-        const { part } = change
-        keptListeners.forEach((tell) => tell(part, answer, version))
+        const { part, body } = change
+        keptListeners.forEach((tell) => tell({ part, body, answer, version }))
       } catch (error) {
         const trouble = error as Trouble
         if (trouble.away || trouble.status === 401) {

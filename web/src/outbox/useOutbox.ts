@@ -1,6 +1,7 @@
 import { useQueryClient } from '@tanstack/react-query'
 import { useEffect, useRef, useSyncExternalStore } from 'react'
 import type { Dog, Schemas } from '../api/client'
+import type { Kept } from './makeOutbox'
 import { outbox } from './outbox'
 import { of, wished, type Outbox } from './outboxMachine'
 
@@ -70,12 +71,12 @@ export function usePart(part: string): 'kept' | 'waiting' | 'away' | 'asking' {
 }
 
 /** Calls back for each change of some parts that the server has kept. */
-export function useKept(told: (part: string, answer: unknown, version: string | null) => void) {
+export function useKept(told: (kept: Kept) => void) {
   const tell = useRef(told)
   useEffect(() => {
     tell.current = told
   })
-  useEffect(() => outbox.onKept((part, answer, version) => tell.current(part, answer, version)), [])
+  useEffect(() => outbox.onKept((kept) => tell.current(kept)), [])
 }
 
 const DOG_ANSWERS: readonly string[] = [
@@ -92,6 +93,7 @@ const RESTING: Readonly<Record<string, readonly string[]>> = {
   wishes: ['thumb', 'cut'],
   traits: ['cut', 'today'],
   stylist: ['cut'],
+  'hand-measures': ['dog', 'head'],
   'coat-probes': ['cut'],
   kind: ['measure', 'thumb'],
   about: ['today', 'thumb'],
@@ -102,13 +104,27 @@ const RESTING: Readonly<Record<string, readonly string[]>> = {
 /** Keeps what is fetched in step with what was kept; once, for the whole application. */
 export function useOutboxKeepsStep() {
   const queries = useQueryClient()
-  useKept((part, answer) => {
-    const [name = '', id] = part.split('/')
-    if (DOG_ANSWERS.includes(name)) {
+  useKept((kept) => {
+    const [name = '', id] = kept.part.split('/')
+    const key = ['dog', Number(id)]
+    const known = queries.getQueryData<Dog>(key)
+    const now = DOG_ANSWERS.includes(name) ? (kept.answer as Dog) : known && withKept(known, name, kept)
+    if (now) {
       // A dog fetched before the change must not come back over it.
-      void queries.cancelQueries({ queryKey: ['dog', Number(id)] })
-      queries.setQueryData(['dog', Number(id)], answer)
+      void queries.cancelQueries({ queryKey: key })
+      queries.setQueryData(key, now)
     }
     for (const key of RESTING[name] ?? []) void queries.invalidateQueries({ queryKey: [key] })
   })
+}
+
+/**
+ * A known dog once a part of it is kept: the next change is made on top of this one, however late the dog is fetched
+ * anew.
+ */
+function withKept(dog: Dog, name: string, { body, version }: Kept): Dog | undefined {
+  if (!(name in WORDS) || version === null) return undefined
+  const versions = { ...dog.versions, [versionName(name as PartName)]: version }
+  const hand = name === 'hand-measures' ? { hand_measures: body as Parts['hand-measures'] } : {}
+  return { ...dog, ...hand, versions }
 }

@@ -23,7 +23,7 @@ export function useKit(first: Versioned<Kit>) {
   )
   const base = useRef(first.version)
   const put = useRef(state.kit)
-  useKept((part, _answer, version) => {
+  useKept(({ part, version }) => {
     if (part !== PART) return
     base.current = version
     void queries.invalidateQueries({ queryKey: ['cut'] })

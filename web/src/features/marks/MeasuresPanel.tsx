@@ -1,5 +1,5 @@
 import { Tab, TabGroup, TabList, TabPanel, TabPanels } from '@headlessui/react'
-import { useEffect, useState } from 'react'
+import { useLayoutEffect, useState } from 'react'
 import { flushSync } from 'react-dom'
 import type { Dog, HandMeasure, Measured, Probe, Schemas } from '../../api/client'
 import { CombHead } from './CombHead'
@@ -138,7 +138,8 @@ const placeOf = (zone: string) => `Coat at the ${zone.replaceAll('_', ' ')}`
 
 /** A calliper that types like a keyboard finds its field by itself: digits typed at nothing open it. */
 function useTypedReading(open: () => void) {
-  useEffect(() => {
+  // Before the stage is painted: a calliper may type as soon as it is seen, and half a reading is a wrong one.
+  useLayoutEffect(() => {
     function onKey(event: KeyboardEvent) {
       const typing = event.target instanceof HTMLInputElement || event.target instanceof HTMLTextAreaElement
       // 0 alone shows the whole photo again; no reading begins with it.

@@ -26,7 +26,7 @@ export function useMarks(dog: Dog) {
   const key = ['measure', dog.id]
   const measured = useQuery({ queryKey: key, queryFn: () => api.measure(dog.id) })
   const saving = useSavedMarks(dog, state.all, act)
-  useKept((part, answer) => {
+  useKept(({ part, answer }) => {
     const mine = part === `hand-measures/${dog.id}` || dog.photos.some((p) => part === marksPart(p.id))
     if (!mine) return
     // An answer that newer marks have overtaken is not shown.
@@ -76,7 +76,7 @@ function useSavedMarks(
   useEffect(() => {
     newest.current = { dog, all }
   })
-  useKept((part, _answer, version) => {
+  useKept(({ part, version }) => {
     const photo = dog.photos.find((p) => part === marksPart(p.id))
     if (!photo || !version) return
     bases.current.set(photo.id, version)

@@ -57,7 +57,7 @@ export function useOutline(dog: Dog) {
       await groundChanged()
     })
   const wish = (wishes: Wishes) => change(dog, 'wishes', { ...wishes, words: null })
-  useKept((part) => {
+  useKept(({ part }) => {
     if (part === partOf(dog.id, 'wishes')) void groundChanged()
   })
   return {
