@@ -4,12 +4,18 @@ PYTHON ?= python3.11
 PORT ?= 8350
 HOST ?= 127.0.0.1
 BIN := .venv/bin
-WEB_SOURCES := $(shell find web/src web/public -type f 2>/dev/null) web/index.html web/vite.config.ts web/tsconfig.json
+API_SOURCES := $(shell find src/dapwick -name "*.py" 2>/dev/null)
+API_TYPES := web/src/api/schema.d.ts
+WEB_SOURCES := $(shell find web/src web/public -type f ! -path "*/api/openapi.json" ! -path "*/api/schema.d.ts" 2>/dev/null) web/index.html web/vite.config.ts web/tsconfig.json
 
 .PHONY: demo test pytest-rules pytest-salon types build check browser dogs guess accuracy speed lock clean
 
-types: .venv/ready.stamp web/node_modules/ready.stamp
-	$(BIN)/dapwick openapi > web/src/api/openapi.json
+types: $(API_TYPES)
+
+# Written anew by the build, never by hand and never committed: the browser's types are what the server says of itself.
+$(API_TYPES): .venv/ready.stamp web/node_modules/ready.stamp $(API_SOURCES)
+	$(BIN)/dapwick openapi > web/src/api/openapi.json.new
+	mv web/src/api/openapi.json.new web/src/api/openapi.json
 	cd web && npm run --silent types
 
 demo: build
@@ -29,7 +35,7 @@ pytest-rules:
 pytest-salon:
 	$(BIN)/pytest tests/api tests/service tests/records
 
-check: .venv/ready.stamp web/node_modules/ready.stamp
+check: .venv/ready.stamp web/node_modules/ready.stamp $(API_TYPES)
 	$(BIN)/ruff check src tools tests
 	$(BIN)/ruff format --check src tools tests
 	$(BIN)/mypy
@@ -47,7 +53,7 @@ web/node_modules/ready.stamp: web/package-lock.json web/.npmrc
 	cd web && npm ci --no-audit --no-fund --loglevel=error
 	touch $@
 
-web/dist/ready.stamp: web/node_modules/ready.stamp $(WEB_SOURCES)
+web/dist/ready.stamp: web/node_modules/ready.stamp $(API_TYPES) $(WEB_SOURCES)
 	cd web && npx tsc -b && npx vite build --logLevel warn
 	touch $@
 

@@ -11,12 +11,12 @@ from fastapi.testclient import TestClient
 
 from dapwick.api.app import make_app
 from dapwick.core.outlines.families.round import ROUND
-from dapwick.core.solve import HeadSolution, solve_head
+from dapwick.core.solve.joint import HeadSolution, solve_head
 from dapwick.demo.dogs import photo_bytes
+from dapwick.pipeline.head_model import model_of, traced_edge
+from dapwick.pipeline.plan import FittedGround, fit_on
 from dapwick.records.store import SalonStore
-from dapwick.service.demo import fill_with_demo
-from dapwick.service.planning import FittedGround, fit_on
-from dapwick.service.study import coat_edge_of, study_of
+from dapwick.service.salon.demo import fill_with_demo
 from dapwick.vision.edge import NoEdge
 from dapwick.vision.photo import read_photo
 from demo_heads import demo_head_file
@@ -43,10 +43,10 @@ def demo_ground(key: str) -> FittedGround:
     assert isinstance(head, HeadSolution)
     edges = {}
     for photo in head.photos:
-        line = coat_edge_of(head, photo, read_photo(photo_bytes(photo.name), photo.name).rgb)
+        line = traced_edge(head, photo, read_photo(photo_bytes(photo.name), photo.name).rgb)
         assert not isinstance(line, NoEdge)
         edges[photo.name] = line
-    return fit_on(study_of(head, file.dog.coat, edges, ()), ROUND)
+    return fit_on(model_of(head, file.dog.coat, edges, ()), ROUND)
 
 
 @pytest.fixture(scope="session")

@@ -5,13 +5,13 @@ from __future__ import annotations
 from collections.abc import Mapping
 from typing import Any, Final
 
+from dapwick.core.cut.case import SIDES, Case
+from dapwick.core.cut.sheet import CutSheet, Step, cut_sheet
 from dapwick.core.outlines.ear_cut import SHORT_MM
 from dapwick.core.outlines.families import FAMILIES
 from dapwick.core.outlines.family import settle_schools
-from dapwick.core.plan.case import SIDES, Case
 from dapwick.core.plan.kit import Stylist
 from dapwick.core.plan.lengths import ZoneLength
-from dapwick.core.plan.sheet import CutSheet, Step, cut_sheet
 
 LEAVE_MM: Final = {
     "crown": 20.0, "back_skull": 14.0, "nape": 8.0, "visor": 12.0, "brow": 8.0, "stop": 0.5, "inner_corner": 0.5,

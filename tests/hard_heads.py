@@ -9,14 +9,14 @@ from typing import Final
 
 import numpy as np
 
-from dapwick.core.frame import into_head_frame
+from dapwick.core.basics.frame import into_head_frame
+from dapwick.core.basics.head_kind import Muzzle
+from dapwick.core.basics.marks import INDEX
 from dapwick.core.head.coat import CoatProbe
 from dapwick.core.head.ears import ears_of
-from dapwick.core.marks import INDEX
 from dapwick.core.outlines.ground import Ground
-from dapwick.core.prior import Muzzle
-from dapwick.core.solve import HeadSolution, solve_head
-from dapwick.service.study import skin_and_coat
+from dapwick.core.solve.joint import HeadSolution, solve_head
+from dapwick.pipeline.head_model import skin_and_coat
 from simheads import SimHead, marked_photo, random_camera, random_head
 
 EVERY_ZONE: Final = (

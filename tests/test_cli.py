@@ -13,12 +13,12 @@ import pytest
 
 from dapwick.core.outlines.families import FAMILIES
 from dapwick.demo.dogs import PHOTOS
+from dapwick.documents.head_file import HeadFile, read_head_file
 from dapwick.records.lock import SalonLock
 from dapwick.records.store import SalonStore
-from dapwick.service.demo import fill_with_demo
-from dapwick.service.dogs import add_dog, find_dogs
-from dapwick.service.door import Door
-from dapwick.service.headfile import HeadFile, read_head_file
+from dapwick.service.dogs.about import add_dog, find_dogs
+from dapwick.service.salon.demo import fill_with_demo
+from dapwick.service.salon.passcode import Passcode
 from demo_heads import demo_head_file
 
 COMMAND = str(Path(sys.executable).parent / "dapwick")
@@ -299,7 +299,7 @@ def test_a_damaged_salon_is_told_in_a_sentence_and_restored(tmp_path: Path) -> N
 
 def test_a_new_passcode_is_made_at_the_machine(tmp_path: Path) -> None:
     store = SalonStore(tmp_path / "salon")
-    door = Door(store)
+    door = Passcode(store)
     assert "no passcode yet" in run("passcode", "--salon", store.folder).stdout
     made = run("passcode", "--new", "--salon", store.folder).stdout
     code = next(word for word in made.replace(".", " ").split() if word.isdecimal())

@@ -10,8 +10,8 @@ from dataclasses import replace
 import numpy as np
 from PIL import Image
 
-from dapwick.core.marks import swapped
-from dapwick.core.observations import HeadInput, PhotoMarks, PlacedMark
+from dapwick.core.basics.marks import swapped
+from dapwick.core.solve.observations import HeadInput, PhotoMarks, PlacedMark
 from simheads import SimHead
 
 

@@ -14,13 +14,13 @@ from pathlib import Path
 import numpy as np
 
 from coat_truth import COAT_BEGIN, coat_report
-from dapwick.core.arrays import Array, gradient
-from dapwick.core.frame import into_head_frame
-from dapwick.core.marks import View
-from dapwick.core.measures import NORMAL_95, RULES, measures_of, values_of
-from dapwick.core.problem import N, Problem, Tolerances
-from dapwick.core.solve import HeadSolution, solve_head
-from dapwick.core.unevenness import telling, unevenness_of
+from dapwick.core.basics.arrays import Array, gradient
+from dapwick.core.basics.frame import into_head_frame
+from dapwick.core.basics.marks import View
+from dapwick.core.measures.measure import NORMAL_95, RULES, measures_of, values_of
+from dapwick.core.measures.unevenness import telling, unevenness_of
+from dapwick.core.solve.joint import HeadSolution, solve_head
+from dapwick.core.solve.problem import N, Problem, Tolerances
 from sight import sight_report
 from simheads import SimHead, later_visit, moved_mark, noisier, random_head, with_slip, without_some
 

@@ -20,6 +20,7 @@ from sqlalchemy import insert
 
 from dapwick.core.plan.kit import USUAL_KIT
 from dapwick.demo.dogs import DEMO_STYLISTS, photo_bytes
+from dapwick.documents.bundle import VisitDocument
 from dapwick.records.models import (
     BookingRow,
     CutRow,
@@ -30,11 +31,10 @@ from dapwick.records.models import (
     VisitRow,
 )
 from dapwick.records.store import SalonStore
-from dapwick.service.backups_setting import set_backup
-from dapwick.service.bundle_documents import VisitDocument
-from dapwick.service.kit import kit_document, set_kit
-from dapwick.service.photos import keep_screen_copy
-from dapwick.service.salon import start_empty
+from dapwick.service.photos.taking_in import keep_screen_copy
+from dapwick.service.salon.about import start_empty
+from dapwick.service.salon.backup_setting import set_backup
+from dapwick.service.salon.kit import kit_document, set_kit
 from demo_history import earlier_visits, slim
 from salon_server import SalonServer
 from timing import yardstick_row

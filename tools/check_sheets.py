@@ -11,13 +11,13 @@ from pathlib import Path
 from typing import Final
 
 from coat_truth import grounded
+from dapwick.core.cut.casework import case_of
+from dapwick.core.cut.sheet import CutSheet, cut_sheet
 from dapwick.core.outlines.families import FAMILIES
-from dapwick.core.plan.casework import case_of
 from dapwick.core.plan.kit import Hand, Stylist
 from dapwick.core.plan.lengths import zone_lengths
-from dapwick.core.plan.sheet import CutSheet, cut_sheet
 from dapwick.demo.dogs import ALL_SEVEN, DEMO_DOGS
-from dapwick.service.planning import drawn_on, fit_on
+from dapwick.pipeline.plan import drawn_on, fit_on
 from sheet_faults import clip_passes, faults
 
 OUT = Path(__file__).parents[1] / "docs" / "cut-check.md"
@@ -29,9 +29,9 @@ def sheets() -> dict[tuple[str, str, str, str], CutSheet]:
     """By dog, family, hand and handling: the dog's own, and a hard case."""
     found = {}
     for dog in DEMO_DOGS:
-        study = grounded(dog.key, ALL_SEVEN[:4]).study
+        model = grounded(dog.key, ALL_SEVEN[:4]).model
         for family in FAMILIES.values():
-            outline = drawn_on(fit_on(study, family), {})
+            outline = drawn_on(fit_on(model, family), {})
             zones = zone_lengths(outline)
             for hand in HANDS:
                 for told, traits in (("own", dog.traits), ("hard", HARD)):

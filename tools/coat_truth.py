@@ -9,17 +9,17 @@ from functools import cache
 import numpy as np
 from scipy.spatial import cKDTree
 
-from dapwick.core.arrays import Array
+from dapwick.core.basics.arrays import Array
 from dapwick.core.head.skin import Skin
 from dapwick.core.head.zones import ZONES
-from dapwick.core.measures import NORMAL_95
-from dapwick.core.observations import HandMeasure, HeadInput, PhotoMarks
+from dapwick.core.measures.measure import NORMAL_95
 from dapwick.core.outlines.families.round import ROUND
-from dapwick.core.solve import HeadSolution, solve_head
+from dapwick.core.solve.joint import HeadSolution, solve_head
+from dapwick.core.solve.observations import HandMeasure, HeadInput, PhotoMarks
 from dapwick.demo.dogs import ALL_SEVEN, DEMO_DOGS, calliper_mm, hand_marks, photo_bytes, photos_of, truth
-from dapwick.service.headfile import PhotoEntry, photo_marks
-from dapwick.service.planning import FittedGround, fit_on
-from dapwick.service.study import coat_edge_of, study_of
+from dapwick.documents.head_file import PhotoEntry, photo_marks
+from dapwick.pipeline.head_model import model_of, traced_edge
+from dapwick.pipeline.plan import FittedGround, fit_on
 from dapwick.vision.edge import NoEdge
 from dapwick.vision.photo import read_photo
 
@@ -65,11 +65,11 @@ def _pixels(file: str):  # type: ignore[no-untyped-def]
 def grounded(key: str, slots: Sequence[str]) -> FittedGround:
     """The dog measured and planned round from these photos, each traced by the machine."""
     head, photos = measured(key, slots)
-    lines = {p.name: coat_edge_of(head, p, _pixels(p.name)) for p in photos if head.camera_of(p.name)}
+    lines = {p.name: traced_edge(head, p, _pixels(p.name)) for p in photos if head.camera_of(p.name)}
     found = {name: line for name, line in lines.items() if not isinstance(line, NoEdge)}
     dry = {n: line for n, line in found.items() if "-dry-" in n}
     wet = {n: line for n, line in found.items() if "-wet-" in n}
-    return fit_on(study_of(head, truth(key)["coat"], dry, (), wet=wet), ROUND)
+    return fit_on(model_of(head, truth(key)["coat"], dry, (), wet=wet), ROUND)
 
 
 def against_truth(key: str, ground: FittedGround) -> Against:

@@ -14,12 +14,12 @@ from pathlib import Path
 from typing import Final
 
 from crafted import bad_backups, bad_bundles
-from dapwick.core.errors import BadInput
+from dapwick.core.basics.errors import BadInput
 from dapwick.records.backup import write_backup
 from dapwick.records.store import SalonStore
-from dapwick.service import backups
-from dapwick.service.bundles import bundle_of, take_in
-from dapwick.service.demo import fill_with_demo
+from dapwick.service.dogs.bundles import bundle_of, take_in
+from dapwick.service.salon import backups
+from dapwick.service.salon.demo import fill_with_demo
 
 OUT: Final = Path(__file__).parents[1] / "docs" / "crafted-archives.md"
 OWN: Final = (".lock", "-wal", "-shm")

@@ -12,14 +12,14 @@ import numpy as np
 from scipy.spatial import cKDTree
 
 from coat_truth import grounded
-from dapwick.core.arrays import Array
-from dapwick.core.frame import rigid_into_head_frame
+from dapwick.core.basics.arrays import Array
+from dapwick.core.basics.frame import rigid_into_head_frame
+from dapwick.core.basics.marks import MARK_IDS
 from dapwick.core.head.zones import ZONES
-from dapwick.core.marks import MARK_IDS
 from dapwick.core.outlines.families import FAMILIES
 from dapwick.core.outlines.fit import Outline
 from dapwick.demo.dogs import ALL_SEVEN, truth
-from dapwick.service.planning import drawn_on, fit_on, surface
+from dapwick.pipeline.plan import drawn_on, fit_on, surface
 from dapwick.vision.silhouette import silhouette
 from simdogs.coat import cut_to, grow
 from simdogs.dogs import DOGS
@@ -48,7 +48,7 @@ class CutDog:
         self.key, self.dog = key, DOGS[key]
         self.skin = skin_mesh(self.dog.head)
         self.hair = grow(self.dog, self.skin)
-        self.study = grounded(key, ALL_SEVEN[:4]).study
+        self.model = grounded(key, ALL_SEVEN[:4]).model
         self.axes, self.origin = rigid_into_head_frame(np.array([marks(self.dog.head)[m] for m in MARK_IDS]))
 
     def silhouette_off(self, outline: Outline, view: str) -> Array:
@@ -57,9 +57,9 @@ class CutDog:
         hair = cut_to(self.dog, self.hair, self._planned_mm(outline))
         cover = render(stage(self.dog, shot, self.skin, hair).under(shot), shot, SCALE).cover
         seen = np.array(edge(cover, EDGE_SMOOTH_MM * shot.focal_px / shot.distance_mm))
-        camera = next(c for p, c in self.study.seen if p.view == view)
+        camera = next(c for p, c in self.model.seen if p.view == view)
         finished = surface(outline, outline.leave_mm)
-        line = silhouette(camera.project(finished), self.study.ground.skin.template.faces)
+        line = silhouette(camera.project(finished), self.model.ground.skin.template.faces)
         kept = line[self._compared(line, camera.project(finished), camera, view)]
         walked = np.concatenate(
             [np.linspace(a, b, 12) for a, b in zip(seen, np.roll(seen, -1, axis=0), strict=True)]
@@ -70,13 +70,13 @@ class CutDog:
     def _planned_mm(self, outline: Outline) -> Array:
         """Depth left of each strand: as planned on the head, all of it elsewhere."""
         roots = (self.hair.strands_mm[:, 0] - self.origin) @ self.axes.T
-        away, vertex = cKDTree(self.study.ground.skin.vertices_mm).query(roots)
-        ears = np.concatenate([ear.vertices_mm for ear in self.study.ground.ears])
+        away, vertex = cKDTree(self.model.ground.skin.vertices_mm).query(roots)
+        ears = np.concatenate([ear.vertices_mm for ear in self.model.ground.ears])
         elsewhere = np.where(cKDTree(ears).query(roots)[0] < BY_AN_EAR_MM, np.inf, NECK_MM)
         return np.where(away < ON_THE_HEAD_MM, outline.leave_mm[vertex], elsewhere)
 
     def _compared(self, line: Array, places_px: Array, camera, view: str) -> Array:  # type: ignore[no-untyped-def]
-        ground = self.study.ground
+        ground = self.model.ground
         away, vertex = cKDTree(places_px).query(line)
         zone = np.array(ZONES)[ground.skin.template.zone[vertex]]
         ears = np.concatenate([camera.project(ear.vertices_mm) for ear in ground.ears])
@@ -99,7 +99,7 @@ def cut_report() -> list[str]:
     for key in DOGS_CUT:
         dog, cells = CutDog(key), []
         for family in FAMILIES_CUT:
-            outline = drawn_on(fit_on(dog.study, FAMILIES[family]), {})
+            outline = drawn_on(fit_on(dog.model, FAMILIES[family]), {})
             off = np.concatenate([dog.silhouette_off(outline, view) for view in VIEWS])
             everything.append(off)
             cells.append(f"{np.median(off):.1f} (90 % within {np.quantile(off, 0.9):.1f})")

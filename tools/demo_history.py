@@ -25,15 +25,15 @@ from dapwick.demo.dogs import (
     photos_of,
     truth,
 )
+from dapwick.documents.bundle import VisitDocument
 from dapwick.records import queries
 from dapwick.records.store import SalonStore
-from dapwick.service.bundle_documents import VisitDocument
-from dapwick.service.cutting import Cutting, Entry, set_stylist, set_traits
-from dapwick.service.dogs import add_dog, set_hand_measures, set_next_note, set_wishes
-from dapwick.service.kit import kit_document, set_kit
-from dapwick.service.photos import add_photo, set_marks
-from dapwick.service.planner import Asked, Planner
-from dapwick.service.visits import end_visit, start_visit
+from dapwick.service.cutting.cut import Cutting, Entry, set_stylist, set_traits
+from dapwick.service.dogs.about import add_dog, set_hand_measures, set_next_note, set_wishes
+from dapwick.service.photos.taking_in import add_photo, set_marks
+from dapwick.service.plans.planner import Asked, Planner
+from dapwick.service.salon.kit import kit_document, set_kit
+from dapwick.service.visits.begin_end import end_visit, start_visit
 
 DRY: Final = ("dry-front", "dry-left", "dry-right", "dry-top")
 SPANS: Final = (("eye_outer_left", "eye_outer_right"), ("stop", "nose_tip"))

@@ -7,7 +7,7 @@ from typing import Any
 import numpy as np
 from scipy.spatial import cKDTree
 
-from dapwick.core.arrays import Array
+from dapwick.core.basics.arrays import Array
 
 STEP_PX = 1.5
 FRAME_PX = 6.0

@@ -20,8 +20,8 @@ import numpy as np
 
 from dapwick.core.outlines.families import FAMILIES
 from dapwick.records.store import SalonStore
-from dapwick.service.demo import fill_with_demo
-from dapwick.service.planner import Asked, Planner
+from dapwick.service.plans.planner import Asked, Planner
+from dapwick.service.salon.demo import fill_with_demo
 from salon_server import SalonServer
 
 OUT: Final = Path(__file__).parents[1] / "docs" / "eight-tablets.md"

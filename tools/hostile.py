@@ -20,7 +20,7 @@ from fastapi.testclient import TestClient
 
 from dapwick.api.app import make_app
 from dapwick.records.store import SalonStore
-from dapwick.service.demo import fill_with_demo
+from dapwick.service.salon.demo import fill_with_demo
 
 OUT = Path(__file__).parents[1] / "docs" / "hostile.md"
 HERE: Final = "http://127.0.0.1"

@@ -19,7 +19,7 @@ import httpx
 import numpy as np
 
 from dapwick.records.store import SalonStore
-from dapwick.service.demo import fill_with_demo
+from dapwick.service.salon.demo import fill_with_demo
 from salon_server import SalonServer
 
 OUT: Final = Path(__file__).parents[1] / "docs" / "idle-clients.md"

@@ -206,9 +206,9 @@ def purged(address: str, dog: int) -> None:
 def finished(tablet: httpx.Client, seconds: float) -> bool:
     """Whether the latest long work was told as done within so many seconds."""
     last = time.monotonic() + seconds
-    errand = 1
+    job = 1
     while time.monotonic() < last:
-        told = tablet.get(f"/api/errands/{errand}").json()
+        told = tablet.get(f"/api/jobs/{job}").json()
         if told.get("kind") == "done":
             return True
         time.sleep(0.02)

@@ -5,17 +5,19 @@ from __future__ import annotations
 import statistics
 import time
 from collections.abc import Iterator
+from dataclasses import replace
 
 import numpy as np
 from playwright.sync_api import Page
 
 from coat_truth import grounded
-from dapwick.core.outlines.draws import draws_of
 from dapwick.core.outlines.families import FAMILIES
 from dapwick.core.outlines.ground import wanted_on
+from dapwick.core.outlines.posterior_samples import posterior_samples
 from dapwick.demo.dogs import ALL_SEVEN
-from dapwick.service.planning import FittedGround, drawn_on, fit_on, photos_of, plan_on, thumb_on
-from dapwick.service.study import Study
+from dapwick.pipeline.head_model import HeadModel
+from dapwick.pipeline.overlays import moving_lines
+from dapwick.pipeline.plan import FittedGround, drawn_on, fit_on, moving_plan_on, plan_on, thumb_on
 from timing import Row, spread, timed
 
 PULLS = 40
@@ -30,10 +32,10 @@ def turning() -> Iterator[dict[str, float]]:
 
 
 def outline_rows() -> list[Row]:
-    study = grounded("tiller", ALL_SEVEN[:4]).study
-    fits = {key: fit_on(study, family) for key, family in FAMILIES.items()}
-    every = timed(lambda: [thumb_on(fit_on(study, family)) for family in FAMILIES.values()], 3)
-    each = [t for family in FAMILIES.values() for t in timed(lambda f=family: fit_on(study, f), 2)]
+    model = grounded("tiller", ALL_SEVEN[:4]).model
+    fits = {key: fit_on(model, family) for key, family in FAMILIES.items()}
+    every = timed(lambda: [thumb_on(fit_on(model, family)) for family in FAMILIES.values()], 3)
+    each = [t for family in FAMILIES.values() for t in timed(lambda f=family: fit_on(model, f), 2)]
     moves = [t for fit in fits.values() for t in _moves(fit)]
     whole = [t for fit in fits.values() for t in timed(lambda f=fit: plan_on(f, {}), 2)]
     return [
@@ -41,21 +43,24 @@ def outline_rows() -> list[Row]:
         ("all eleven fitted, with verdict and aligned views", f"median {statistics.median(every):.2f} s"),
         ("parameter to contours, four photos, over all eleven (a slider on its way)", spread(moves)),
         ("the whole of a plan at rest: draws, verdict, effects, aligned views", spread(whole)),
-        ("of it, 64 draws of head and coat", spread(timed(lambda: draws_of(drawn_on(fits["round"], {})), 4))),
-        *growth_rows(study, fits["round"]),
+        (
+            "of it, 64 draws of head and coat",
+            spread(timed(lambda: posterior_samples(drawn_on(fits["round"], {})), 4)),
+        ),
+        *growth_rows(model, fits["round"]),
     ]
 
 
 def _moves(fit: FittedGround) -> list[float]:
     settings = turning()
-    return timed(lambda: plan_on(fit, next(settings), moving=True), PULLS)
+    return timed(lambda: moving_plan_on(fit, next(settings)), PULLS)
 
 
-def growth_rows(study: Study, fit: FittedGround) -> list[Row]:
+def growth_rows(model: HeadModel, fit: FittedGround) -> list[Row]:
     """How the parts of a move grow with photos and with the mesh."""
     outline = drawn_on(fit, {})
-    skin, coat = study.ground.skin, study.ground.coat
-    free = study.ground.free_mm(outline.design)
+    skin, coat = model.ground.skin, model.ground.coat
+    free = model.ground.free_mm(outline.design)
     rows = []
     for times in (0.25, 1, 4):
         n = int(len(free) * times)
@@ -73,17 +78,10 @@ def growth_rows(study: Study, fit: FittedGround) -> list[Row]:
         )
         rows.append((f"shape traced on {n:,} vertices", spread(seconds)))
     finished = skin.vertices_mm + outline.leave_mm[:, None] * skin.outward
-    plan = plan_on(fit, {}, moving=True)
+    plan = moving_plan_on(fit, {})
     for count in (1, 2, 4):
-        few = FittedGround(
-            Study(
-                study.ground, study.edges, study.seen[:count], study.notes, study.skin_lines, study.coat_lines
-            ),
-            fit.family,
-            fit.schools,
-            fit.fit,
-        )
-        seconds = timed(lambda f=few: photos_of(f, outline, finished, plan.ears_mm, moving=True), 12)
+        few = replace(model, seen=model.seen[:count])
+        seconds = timed(lambda few=few: moving_lines(few, outline, finished, plan.ears_mm), 12)
         rows.append((f"contours over {count} photo{'s' if count > 1 else ''}", spread(seconds)))
     return rows
 

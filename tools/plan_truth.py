@@ -9,19 +9,19 @@ from scipy.spatial import cKDTree
 from scipy.special import ndtr
 
 from coat_truth import grounded
-from dapwick.core.arrays import Array
+from dapwick.core.basics.arrays import Array
+from dapwick.core.basics.marks import MARK_IDS
+from dapwick.core.basics.shapes import exit_distance, outside
 from dapwick.core.head.stand import STAND_FACTOR, length_of
-from dapwick.core.marks import MARK_IDS
 from dapwick.core.outlines.clear import keep_clear
-from dapwick.core.outlines.draws import draws_of
 from dapwick.core.outlines.face import Face
 from dapwick.core.outlines.families import FAMILIES
 from dapwick.core.outlines.fit import Outline
 from dapwick.core.outlines.ground import FLOOR_MM, room_left, wanted_on
+from dapwick.core.outlines.posterior_samples import posterior_samples
 from dapwick.core.plan.lengths import SIDES, planned_groups, zone_lengths
-from dapwick.core.shapes import exit_distance, outside
 from dapwick.demo.dogs import ALL_SEVEN, DEMO_DOGS, truth
-from dapwick.service.planning import drawn_on, fit_on
+from dapwick.pipeline.plan import drawn_on, fit_on
 
 ENOUGH_PLACES = 6
 SEEN = 0.5
@@ -74,15 +74,15 @@ class TrueHead:
 
 def check(key: str, slots: tuple[str, ...]) -> DogCheck:
     """Every family planned on the dog as measured, and on the dog as it is."""
-    study = grounded(key, slots).study
-    ground, real = study.ground, TrueHead(key)
+    model = grounded(key, slots).model
+    ground, real = model.ground, TrueHead(key)
     skin, coat = ground.skin, ground.coat
     nearest = cKDTree(skin.vertices_mm).query(real.at)[1]
     place = cKDTree(real.at).query(skin.vertices_mm)[1]
     zones, over, told, out = [], [], [], []
     for family in FAMILIES.values():
-        outline = drawn_on(fit_on(study, family), {})
-        draws = draws_of(outline)
+        outline = drawn_on(fit_on(model, family), {})
+        draws = posterior_samples(outline)
         true_mm = length_of(real.left(outline), real.stand)
         planned = {(z.zone, z.side): z for z in zone_lengths(outline, draws)}
         for zone in family.planned:

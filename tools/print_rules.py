@@ -8,9 +8,9 @@ from __future__ import annotations
 from pathlib import Path
 from typing import Final
 
-from dapwick.core.plan.cautions import CAUTIONS
-from dapwick.core.plan.rule import ALWAYS, Rule
-from dapwick.core.plan.rules import CHAPTERS
+from dapwick.core.cut.cautions import CAUTIONS
+from dapwick.core.cut.rule import ALWAYS, Rule
+from dapwick.core.cut.rules import CHAPTERS
 
 OUT = Path(__file__).parents[1] / "docs" / "cut-rules.md"
 NUMBERS: Final = {

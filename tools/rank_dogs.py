@@ -9,11 +9,11 @@ from pathlib import Path
 from typing import Final
 
 from coat_truth import grounded
-from dapwick.core.bands import proportions
-from dapwick.core.measures import measures_of
+from dapwick.core.measures.bands import proportions
+from dapwick.core.measures.measure import measures_of
 from dapwick.core.outlines.families import FAMILIES
 from dapwick.demo.dogs import ALL_SEVEN, DEMO_DOGS, truth
-from dapwick.service.planning import Plan, fit_on, thumb_on
+from dapwick.pipeline.plan import Plan, fit_on, thumb_on
 
 OUT = Path(__file__).parents[1] / "docs" / "rankings.md"
 WHEN = {"today": "today", "not_on_this_coat": "not on this coat"}
@@ -44,10 +44,10 @@ READ_AS: Final[dict[str, str]] = {
 
 def ranked(key: str) -> tuple[list[Plan], str]:
     """Every family on a dog, best first, and the head in words."""
-    study = grounded(key, ALL_SEVEN[:4]).study
-    plans = sorted((thumb_on(fit_on(study, f)) for f in FAMILIES.values()), key=lambda p: p.verdict.rank)
-    words = ", ".join(p.words for p in proportions(measures_of(study.ground.head)))
-    ears = " and ".join(sorted(set(study.ground.face.carriage)))
+    model = grounded(key, ALL_SEVEN[:4]).model
+    plans = sorted((thumb_on(fit_on(model, f)) for f in FAMILIES.values()), key=lambda p: p.verdict.rank)
+    words = ", ".join(p.words for p in proportions(measures_of(model.ground.head)))
+    ears = " and ".join(sorted(set(model.ground.face.carriage)))
     return plans, f"{words}; {ears} ears; {truth(key)['coat'].replace('_', ' ')} coat"
 
 
@@ -70,7 +70,7 @@ def main() -> None:
         "",
         "Written by `tools/rank_dogs.py`: four dry photos marked by a steady hand, two hand measures, no comb, no "
         "wishes. Departure counts how far head, coat and finished silhouette lie from what the family wants, in "
-        "tolerances, with a price on hair taken off and weeks waited (core/outlines/verdict.py). Among outlines that "
+        "tolerances, with a price on hair taken off and weeks waited (core/plan/verdict.py). Among outlines that "
         "can be cut today the least departure comes first.",
         "",
     ]

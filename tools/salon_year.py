@@ -213,12 +213,12 @@ def backup_put_back_and_taken_back(tablet: Tablet) -> str:
     return "it went and came back" if gone and back else "WRONG"
 
 
-def over(tablet: Tablet, errand: dict[str, Any]) -> dict[str, Any]:
-    while errand["kind"] == "working":
+def over(tablet: Tablet, job: dict[str, Any]) -> dict[str, Any]:
+    while job["kind"] == "working":
         time.sleep(0.2)
-        errand = tablet.json("GET", f"/api/errands/{errand['id']}")
-    assert errand["kind"] == "done", errand
-    return errand
+        job = tablet.json("GET", f"/api/jobs/{job['id']}")
+    assert job["kind"] == "done", job
+    return job
 
 
 def main() -> None:

@@ -21,10 +21,10 @@ from dapwick.api.app import make_app
 from dapwick.core.outlines.families import FAMILIES
 from dapwick.demo.dogs import ALL_SEVEN, TODAYS_VISIT, calliper_mm, hand_marks, photos_of, truth
 from dapwick.records.store import SalonStore
-from dapwick.service.demo import fill_with_demo
-from dapwick.service.dogs import one_dog, set_hand_measures
-from dapwick.service.photos import set_marks
-from dapwick.service.planner import Asked, Planner
+from dapwick.service.dogs.about import one_dog, set_hand_measures
+from dapwick.service.photos.taking_in import set_marks
+from dapwick.service.plans.planner import Asked, Planner
+from dapwick.service.salon.demo import fill_with_demo
 from headless import launch
 
 ROOT = Path(__file__).parents[1]
@@ -157,7 +157,7 @@ def main() -> None:
             shoot(page, address, "today", "/", "text=Bobbin")
             page.set_default_timeout(LOOKING_MS)
             shoot(page, address, "photos", "/dogs/3/photos", "[data-slot=top] [data-usable]")
-            page.get_by_role("button", name="Look closer: Front").click()
+            page.get_by_role("button", name="Open: Front").click()
             page.locator("[data-line=edge]").wait_for()
             page.wait_for_timeout(SETTLE_MS)
             page.screenshot(path=OUT / "edge.png")

@@ -8,8 +8,8 @@ from collections.abc import Iterator
 from itertools import combinations
 from typing import Final
 
-from dapwick.core.plan.rules import CHAPTERS, RULES
-from dapwick.core.plan.sheet import Cut, CutSheet, Step
+from dapwick.core.cut.rules import CHAPTERS, RULES
+from dapwick.core.cut.sheet import Cut, CutSheet, Step
 
 EYE_ZONES: Final = {"stop", "inner_corner", "brow", "visor", "temple"}
 EAR_ZONES: Final = {"ear_outside", "ear_inside", "ear_edge", "ear_base_front", "ear_base_rear"}

@@ -10,10 +10,10 @@ from typing import Any
 import numpy as np
 
 from classic_eyes import eyes_and_nose
-from dapwick.core.arrays import Array
-from dapwick.core.scale_card import held_level_with
+from dapwick.core.basics.arrays import Array
+from dapwick.core.solve.scale_card import held_level_with
 from dapwick.demo.dogs import DEMO_DOGS, photo_bytes, truth
-from dapwick.service.looking import look_at
+from dapwick.pipeline.review import review_photo
 from dapwick.vision.card import read_card
 from dapwick.vision.guess import Guess, guess_marks
 from dapwick.vision.photo import Pixels, read_photo
@@ -34,7 +34,7 @@ def pictures() -> Iterator[tuple[str, dict[str, Any], dict[str, Any], Pixels]]:
 def sight_report() -> list[str]:
     edges, guesses = [], []
     for key, known, photo, rgb in pictures():
-        seen = look_at(rgb, photo["file"], photo["view"], (photo["width"], photo["height"]))
+        seen = review_photo(rgb, photo["file"], photo["view"], (photo["width"], photo["height"]))
         off = edge_errors_mm(seen.edge, photo) if seen.edge is not None else np.full(2, np.inf)
         edges.append((photo["file"], off))
         guesses.append((key, known, photo, rgb))

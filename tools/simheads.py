@@ -7,13 +7,14 @@ from dataclasses import dataclass, replace
 
 import numpy as np
 
-from dapwick.core.arrays import Array
-from dapwick.core.camera import Camera, nominal_rotation, rotation_from
-from dapwick.core.frame import into_head_frame
-from dapwick.core.marks import INDEX, MARK_IDS, PAIRS, SPANS, View, guided_order
-from dapwick.core.observations import HandMeasure, HeadInput, PhotoMarks, PlacedMark
-from dapwick.core.prior import Muzzle, general_prior
-from dapwick.core.solve import HeadSolution, solve_head
+from dapwick.core.basics.arrays import Array
+from dapwick.core.basics.camera import Camera, nominal_rotation, rotation_from
+from dapwick.core.basics.frame import into_head_frame
+from dapwick.core.basics.head_kind import Muzzle
+from dapwick.core.basics.marks import INDEX, MARK_IDS, PAIRS, SPANS, View, guided_order
+from dapwick.core.solve.joint import HeadSolution, solve_head
+from dapwick.core.solve.observations import HandMeasure, HeadInput, PhotoMarks, PlacedMark
+from dapwick.core.solve.prior import general_prior
 
 WIDTH, HEIGHT = 1200, 900
 TURN_DEG = 7.0

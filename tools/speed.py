@@ -22,21 +22,21 @@ import numpy as np
 from PIL import Image
 from playwright.sync_api import Page, sync_playwright
 
+from dapwick.core.basics.marks import View
 from dapwick.core.head.coat import coat_of
 from dapwick.core.head.skin import skin_of
-from dapwick.core.marks import View
-from dapwick.core.next_best import Next, ground_of, next_best
-from dapwick.core.observations import HandMeasure, HeadInput
 from dapwick.core.outlines.families.round import ROUND
-from dapwick.core.solve import HeadSolution, solve_head
+from dapwick.core.plan.next_best import Next, ground_of, next_best
+from dapwick.core.solve.joint import HeadSolution, solve_head
+from dapwick.core.solve.observations import HandMeasure, HeadInput
 from dapwick.demo.dogs import calliper_mm, hand_marks, photo_bytes, photos_of, truth
+from dapwick.documents.head_file import PhotoEntry, photo_marks
+from dapwick.pipeline.head_model import model_of
+from dapwick.pipeline.plan import FittedGround, fit_on
+from dapwick.pipeline.review import review_photo
 from dapwick.records.store import SalonStore
-from dapwick.service.dogs import add_dog
-from dapwick.service.headfile import PhotoEntry, photo_marks
-from dapwick.service.looking import look_at
-from dapwick.service.photos import add_photo
-from dapwick.service.planning import FittedGround, fit_on
-from dapwick.service.study import study_of
+from dapwick.service.dogs.about import add_dog
+from dapwick.service.photos.taking_in import add_photo
 from dapwick.vision.edge import trace_edge
 from dapwick.vision.guess import Guess, dog_chance, guess_marks
 from dapwick.vision.photo import Pixels, read_photo
@@ -67,7 +67,7 @@ def demo_ground() -> FittedGround:
         line = trace_edge(rgb, {m: tuple(v["at"]) for m, v in sim_marks[photo["file"]].items()})  # type: ignore[misc]
         assert isinstance(line, np.ndarray)
         edges[photo["file"]] = line
-    return fit_on(study_of(head, known["coat"], edges, ()), ROUND)
+    return fit_on(model_of(head, known["coat"], edges, ()), ROUND)
 
 
 FOUR: tuple[View, ...] = ("front", "left", "right", "top")
@@ -109,7 +109,7 @@ def core_rows() -> list[Row]:
         ("what would help most now", spread(timed(lambda: asked(ground), 6))),
         *photo_rows(data, rgb),
         ("skin of a head", spread(timed(lambda: skin_of(head), 20))),
-        ("coat of a head", spread(timed(lambda: coat_of(head, skin, "standing", ground.study.edges), 10))),
+        ("coat of a head", spread(timed(lambda: coat_of(head, skin, "standing", ground.model.edges), 10))),
     ]
 
 
@@ -148,7 +148,7 @@ def photo_rows(data: bytes, rgb: Pixels) -> list[Row]:
         ("trace the coat's edge, 1,200 × 900", spread(timed(lambda: trace_edge(rgb, marks, chance), 6))),
         (
             "look at a photo: quality, card, guesses, edge",
-            spread(timed(lambda: look_at(rgb, "a", "front", (1200, 900)), 4)),
+            spread(timed(lambda: review_photo(rgb, "a", "front", (1200, 900)), 4)),
         ),
         ("memory at its peak, 20 photos of 12 megapixels taken in and looked at", f"{peak_mb(large):.0f} MB"),
     ]
@@ -169,16 +169,16 @@ TWENTY = """
 import resource, sys
 from pathlib import Path
 from dapwick.records.store import SalonStore
-from dapwick.service import edges
+from dapwick.service.photos import edges
 from dapwick.records.store import SalonStore
-from dapwick.service.dogs import add_dog
-from dapwick.service.photos import add_photo
+from dapwick.service.dogs.about import add_dog
+from dapwick.service.photos.taking_in import add_photo
 store = SalonStore(Path(sys.argv[2]) / "salon")
 dog = add_dog(store, "Sample", "curl").id
 data = Path(sys.argv[1]).read_bytes()
 for n in range(20):
     card = add_photo(store, dog, data + bytes([n]), "a.jpg", "front", "dry")
-    edges.look(store, card.id, lambda *_: None)
+    edges.review(store, card.id, lambda *_: None)
 print(resource.getrusage(resource.RUSAGE_SELF).ru_maxrss / 1024)
 """
 

@@ -18,11 +18,11 @@ from pathlib import Path
 import numpy as np
 from playwright.sync_api import Page, sync_playwright
 
-from dapwick.core.marks import MARK_IDS, RULE_OF, guided_order
+from dapwick.core.basics.marks import MARK_IDS, RULE_OF, guided_order
 from dapwick.demo.dogs import ALL_SEVEN, PHOTOS, calliper_mm, hand_marks, photos_of, truth
 from dapwick.records.store import SalonStore
-from dapwick.service.demo import fill_with_demo
-from dapwick.service.measuring import measure_visit
+from dapwick.service.salon.demo import fill_with_demo
+from dapwick.service.visits.measuring import measure_visit
 from headless import launch
 from screenshots import served
 
@@ -86,7 +86,7 @@ def mark_photo(page: Page, person: Person, photo: dict, wanted: list[str]) -> in
         if mark in wanted:
             press_mark(page, person, mark, tuple(marks[mark]["at"]))
         else:
-            page.get_by_role("button", name="Not this one").click()
+            page.get_by_role("button", name="Skip").click()
     return len(wanted)
 
 

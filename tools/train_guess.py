@@ -17,7 +17,7 @@ import jax
 import jax.numpy as jnp
 import numpy as np
 
-from dapwick.core.marks import INDEX, MARK_IDS, VIEWS, swapped
+from dapwick.core.basics.marks import INDEX, MARK_IDS, VIEWS, swapped
 from dapwick.vision.network import CELLS, SIDE_PX, WEIGHTS
 
 HELD_OUT_FROM = 1000

@@ -122,8 +122,8 @@ def one_round(server: SalonServer, tablets: list[Tablet], rng: random.Random, n:
 def restored(here: httpx.Client, alive: dict[int, str], dogs: list[dict[str, Any]]) -> None:
     """The salon as it was before these dogs came."""
     names = [one["name"] for one in here.get("/api/backups").json()["backups"] if one["whole"]]
-    errand = here.post("/api/backups/restore", json={"name": names[-1]}).json()["id"]
-    while here.get(f"/api/errands/{errand}").json()["kind"] == "working":
+    job = here.post("/api/backups/restore", json={"name": names[-1]}).json()["id"]
+    while here.get(f"/api/jobs/{job}").json()["kind"] == "working":
         time.sleep(0.05)
     for dog in dogs:
         alive.pop(dog["id"])
@@ -142,8 +142,8 @@ def main() -> None:
         server = SalonServer(Path(folder) / "salon")
         server.start()
         tablets = [Tablet(server.address), Tablet(server.address)]
-        errand = tablets[0].api.post("/api/backups").json()["id"]
-        while tablets[0].api.get(f"/api/errands/{errand}").json()["kind"] == "working":
+        job = tablets[0].api.post("/api/backups").json()["id"]
+        while tablets[0].api.get(f"/api/jobs/{job}").json()["kind"] == "working":
             time.sleep(0.05)
         said = second_server(server).replace(str(server.folder), "salon")
         for n in range(rounds):

@@ -14,7 +14,7 @@ from starlette.types import Receive, Scope, Send
 from dapwick.api.app import make_app
 from dapwick.devices.network import Reach
 from dapwick.records.store import SalonStore
-from dapwick.service.demo import fill_with_demo
+from dapwick.service.salon.demo import fill_with_demo
 
 CALLS = 12
 """Made-up calls an operation; the same ones every time."""

@@ -10,7 +10,7 @@ from fastapi.testclient import TestClient
 
 import zoo
 from dapwick.api.app import make_app
-from dapwick.core.measures import RULES
+from dapwick.core.measures.measure import RULES
 from dapwick.demo.dogs import calliper_mm, hand_marks, photo_bytes, photos_of, truth
 from dapwick.records.store import SalonStore
 from looks import looked

@@ -8,8 +8,8 @@ import pypdfium2
 import pytest
 from fastapi.testclient import TestClient
 
-from dapwick.core.plan.handling import TRAITS
-from dapwick.service.cutting import NOTES
+from dapwick.core.cut.handling import TRAITS
+from dapwick.service.cutting.cut import NOTES
 
 
 @pytest.fixture

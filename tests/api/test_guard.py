@@ -15,15 +15,15 @@ from sqlalchemy import select
 
 from dapwick.api.app import make_app
 from dapwick.api.guard import LARGEST_JSON, limit_of
-from dapwick.core.errors import BadInput, KeptOut
+from dapwick.core.basics.errors import BadInput, NotAuthorised
 from dapwick.devices.network import host_name, is_here, reach_of
 from dapwick.exports.address_code import address_svg
 from dapwick.records.backup import write_backup
 from dapwick.records.models import SessionRow, SettingRow
 from dapwick.records.store import SalonStore
-from dapwick.service import door as doors
-from dapwick.service.backups import restore
-from dapwick.service.door import HERE, Door
+from dapwick.service.salon import passcode as doors
+from dapwick.service.salon.backups import restore
+from dapwick.service.salon.passcode import HERE, Passcode
 
 CODE = "harbour-7"
 TABLET = "http://192.0.2.7:8350"
@@ -33,7 +33,7 @@ ELSEWHERE = "192.0.2.9"
 @pytest.fixture
 def network(store: SalonStore, tmp_path: Path) -> Iterator[TestClient]:
     """A salon that tablets reach at 192.0.2.7, its passcode set."""
-    Door(store).change(CODE)
+    Passcode(store).change(CODE)
     (tmp_path / "dist").mkdir()
     (tmp_path / "dist" / "index.html").write_text("<title>Dapwick</title>")
     app = make_app(store, tmp_path / "dist", reach_of("192.0.2.7", 8350))
@@ -164,24 +164,24 @@ def test_wrong_tries_are_slowed_and_a_right_one_then_waits_too(
 ) -> None:
     clock = [1000.0]
     monkeypatch.setattr(doors.time, "monotonic", lambda: clock[0])
-    door = Door(store)
+    door = Passcode(store)
     door.change(CODE)
     for _ in range(5):
-        with pytest.raises(KeptOut, match="not the salon's"):
+        with pytest.raises(NotAuthorised, match="not the salon's"):
             door.enter("wrong-1", ELSEWHERE)
-    with pytest.raises(KeptOut, match="Try again in 5 s"):
+    with pytest.raises(NotAuthorised, match="Try again in 5 s"):
         door.enter(CODE, ELSEWHERE)
     clock[0] += 5.1
-    with pytest.raises(KeptOut, match="not the salon's"):
+    with pytest.raises(NotAuthorised, match="not the salon's"):
         door.enter("wrong-2", ELSEWHERE)
-    with pytest.raises(KeptOut, match="Try again in 10 s"):
+    with pytest.raises(NotAuthorised, match="Try again in 10 s"):
         door.enter(CODE, ELSEWHERE)
     clock[0] += 10.1
     assert door.knows(door.enter(CODE, ELSEWHERE))
 
 
 def test_nobody_holds_the_door_shut_for_another_address_nor_for_this_machine(store: SalonStore) -> None:
-    door = Door(store)
+    door = Passcode(store)
     door.change(CODE)
     with ThreadPoolExecutor(8) as hands:
         tried = list(hands.map(lambda _: wrong(door, ELSEWHERE), range(24)))
@@ -193,8 +193,8 @@ def test_nobody_holds_the_door_shut_for_another_address_nor_for_this_machine(sto
     assert door.knows(door.enter(CODE, HERE))
 
 
-def wrong(door: Door, address: str) -> str:
-    with pytest.raises(KeptOut) as told:
+def wrong(door: Passcode, address: str) -> str:
+    with pytest.raises(NotAuthorised) as told:
         door.enter("wrong-3", address)
     return str(told.value)
 
@@ -228,7 +228,7 @@ def test_the_salon_is_run_from_its_own_machine_or_with_the_passcode_once_more(
 def test_a_backup_carries_neither_passcode_nor_tablets_and_a_restore_leaves_this_machines(
     store: SalonStore, tmp_path: Path
 ) -> None:
-    door = Door(store)
+    door = Passcode(store)
     door.change(CODE)
     revoked = door.enter(CODE)
     write_backup(store, tmp_path / "all.zip", lambda words, share: None)
@@ -246,7 +246,7 @@ def test_a_backup_carries_neither_passcode_nor_tablets_and_a_restore_leaves_this
 
 
 def test_a_token_too_old_counts_no_more(store: SalonStore, monkeypatch: pytest.MonkeyPatch) -> None:
-    door = Door(store)
+    door = Passcode(store)
     door.change(CODE)
     token = door.enter(CODE)
     assert door.knows(token)
@@ -255,7 +255,7 @@ def test_a_token_too_old_counts_no_more(store: SalonStore, monkeypatch: pytest.M
 
 
 def test_a_first_start_on_the_network_makes_a_passcode_and_tells_it_once(store: SalonStore) -> None:
-    door = Door(store)
+    door = Passcode(store)
     made = door.ensure()
     assert made is not None
     assert door.knows(door.enter(made))
@@ -265,7 +265,7 @@ def test_a_first_start_on_the_network_makes_a_passcode_and_tells_it_once(store: 
 @pytest.mark.parametrize("code", ["", "12345", "x" * 65])
 def test_a_passcode_too_short_or_long_is_refused(store: SalonStore, code: str) -> None:
     with pytest.raises(BadInput, match="6 to 64"):
-        Door(store).change(code)
+        Passcode(store).change(code)
 
 
 def test_bound_to_this_machine_no_passcode_counts() -> None:

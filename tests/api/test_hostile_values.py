@@ -12,7 +12,7 @@ from fastapi.testclient import TestClient
 import zoo
 from dapwick.api.app import make_app
 from dapwick.records.store import SalonStore
-from dapwick.service.demo import fill_with_demo
+from dapwick.service.salon.demo import fill_with_demo
 from hostile import VALUES, Call, calls, faults, hostile_client
 
 EVERY = 11

@@ -5,7 +5,7 @@ from __future__ import annotations
 import pytest
 from fastapi.testclient import TestClient
 
-from dapwick.core.bands import BANDS
+from dapwick.core.measures.bands import BANDS
 
 
 def test_measures_come_with_words_and_unevenness(demo_client: TestClient) -> None:

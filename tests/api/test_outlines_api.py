@@ -35,14 +35,17 @@ def test_every_outline_is_offered_and_fitted_for_the_dog(demo_client: TestClient
 
 
 def test_a_moving_drawing_leaves_out_what_stands_still(demo_client: TestClient) -> None:
-    whole, moving = preview(demo_client), preview(demo_client, moving=True, params={"fullness": 0.3})
+    whole = preview(demo_client)
+    asked = {"family": "round", "params": {"fullness": 0.3}, "schools": {}}
+    moving = demo_client.post("/api/dogs/1/outline/moving", json=asked).json()
     assert whole["sheet"]
     assert whole["effects"]
     assert whole["text"].startswith("Round")
     assert 0 <= whole["runs_out"] <= 1
-    assert not moving["sheet"]
-    assert moving["runs_out"] is None
-    assert all(p["outline"] and not p["skin"] for p in moving["photos"])
+    assert moving.keys() < whole.keys()
+    assert not moving.keys() & {"sheet", "runs_out", "effects", "wishes", "text"}
+    assert all(p["outline"] and "skin" not in p for p in moving["photos"])
+    assert moving["zones"] != whole["zones"]
 
 
 def test_handles_move_the_outline_the_way_they_say(demo_client: TestClient) -> None:

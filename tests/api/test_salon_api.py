@@ -10,18 +10,18 @@ import pytest
 from fastapi.testclient import TestClient
 from icalendar import Calendar
 
-from dapwick.service.demo import DEMO_NAME
+from dapwick.service.salon.demo import DEMO_NAME
 
 TOMORROW = (date.today() + timedelta(days=1)).isoformat()
 WISHES = {"fullness": 0.0, "eyes": "open", "beard": "any", "ears": "any", "weeks_between": None}
 
 
-def over(client: TestClient, errand: dict[str, Any]) -> dict[str, Any]:
+def over(client: TestClient, job: dict[str, Any]) -> dict[str, Any]:
     last = time.monotonic() + 60
-    while errand["kind"] == "working" and time.monotonic() < last:
+    while job["kind"] == "working" and time.monotonic() < last:
         time.sleep(0.05)
-        errand = client.get(f"/api/errands/{errand['id']}").json()
-    return errand
+        job = client.get(f"/api/jobs/{job['id']}").json()
+    return job
 
 
 def test_a_salon_is_begun_empty_under_its_name(client: TestClient) -> None:
@@ -127,9 +127,9 @@ def test_the_book_goes_out_as_a_calendar(demo_client: TestClient) -> None:
 
 
 def test_a_backup_is_made_listed_saved_and_put_back_with_progress(demo_client: TestClient) -> None:
-    errand = over(demo_client, demo_client.post("/api/backups").json())
-    assert errand["kind"] == "done"
-    name = errand["result"]["name"]
+    job = over(demo_client, demo_client.post("/api/backups").json())
+    assert job["kind"] == "done"
+    name = job["result"]["name"]
     [listed] = demo_client.get("/api/backups").json()["backups"]
     assert (listed["name"], listed["photos"], listed["whole"]) == (name, 4, True)
     saved = demo_client.get(f"/api/backups/{name}/file").content
@@ -145,9 +145,9 @@ def test_a_backup_is_made_listed_saved_and_put_back_with_progress(demo_client: T
 
 def test_a_file_that_is_no_backup_is_told_and_changes_nothing(demo_client: TestClient) -> None:
     given = {"file": ("holiday.zip", b"not a zip", "application/zip")}
-    errand = over(demo_client, demo_client.post("/api/backups/file", files=given).json())
-    assert errand["kind"] == "failed"
-    assert "a salon's backup" in errand["words"]
+    job = over(demo_client, demo_client.post("/api/backups/file", files=given).json())
+    assert job["kind"] == "failed"
+    assert "a salon's backup" in job["words"]
     assert demo_client.get("/api/backups").json()["undo"] is None
     assert len(demo_client.get("/api/dogs").json()) == 2
 

@@ -11,7 +11,7 @@ from playwright.sync_api import Browser, Page, Playwright, sync_playwright
 from running import Salon
 
 from dapwick.records.store import SalonStore
-from dapwick.service.planner import Asked, Planner
+from dapwick.service.plans.planner import Asked, Planner
 from headless import launch
 
 

@@ -132,7 +132,7 @@ def test_the_comb_is_read_at_the_table_and_the_rest_made_anew(cut: Page) -> None
     expect(asked).to_contain_text(ask["words"])
     asked.get_by_label(f"Comb depth, {ask['words']}, mm").fill("41 mm")
     asked.get_by_role("button", name="Keep").first.click()
-    cut.get_by_role("button", name="Make the rest anew").click(timeout=LONG)
+    cut.get_by_role("button", name="Rebuild the rest").click(timeout=LONG)
     expect(cut.locator("[data-stale]")).to_have_count(0, timeout=LONG)
     sent(cut)
     anew = sheet(cut)
@@ -169,11 +169,11 @@ def test_a_step_that_the_server_refuses_holds_up_none_behind_it(cut: Page) -> No
     cut.route(f"**/api/dogs/1/cut/steps/{ids[0]}", refuse)
     for _ in range(3):
         cut.keyboard.press("PageDown")
-    expect(cut.get_by_text("One step could not be kept: Such a step is not on the sheet.")).to_be_visible()
+    expect(cut.get_by_role("alert")).to_contain_text("Such a step is not on the sheet.")
     sent(cut)
     assert set(sheet(cut)["log"]) == set(ids[1:3])
-    cut.get_by_role("button", name="Seen").click()
-    expect(cut.get_by_text("One step could not be kept")).to_have_count(0)
+    cut.get_by_role("button", name="Discard").click()
+    expect(cut.get_by_role("alert")).to_have_count(0)
 
 
 DAMAGED = ("nonsense", '{"changes": [null], "next": 1, "queue": 5}')
@@ -219,7 +219,7 @@ def test_a_lost_server_a_reload_and_a_sleep_lose_nothing(cut: Page, demo_salon) 
     for _ in range(3):
         cut.keyboard.press("Space")
     assert at(cut) == ids[4]
-    expect(cut.get_by_text("Kept here; sent when the server answers")).to_be_visible()
+    expect(cut.get_by_text("3 changes are kept here")).to_be_visible()
     expect(cut.locator("[data-waiting='3']")).to_be_attached()
     demo_salon.start()
     sent(cut)
@@ -251,7 +251,7 @@ def test_stopping_early_is_offered_where_it_is_safe(cut: Page) -> None:
     cut.get_by_role("button", name="Stop here").click()
     expect(cut.get_by_text("Stopped early.")).to_be_visible()
     assert sheet(cut)["stopped_after"] == safe["id"]
-    cut.get_by_role("button", name="Go on after all").click()
+    cut.get_by_role("button", name="Continue cutting").click()
     cut.locator("main[data-step]").wait_for()
     assert sheet(cut)["ended"] is None
 
@@ -268,7 +268,7 @@ def test_what_the_dog_minds_and_who_cuts_change_the_sheet(cut: Page) -> None:
     cut.keyboard.press("l")
     cut.get_by_role("button", name="old", exact=True).click()
     expect(cut.get_by_text("has changed since it was begun")).to_be_visible(timeout=LONG)
-    cut.get_by_role("button", name="Make it anew").click()
+    cut.get_by_role("button", name="Rebuild the sheet").click()
     expect(cut.locator("[data-row='pause:1']")).to_have_count(0, timeout=LONG)
 
 

@@ -8,8 +8,8 @@ import pytest
 from hands import leave_mm, place, saved, until
 from playwright.sync_api import Page, expect
 
-from dapwick.core.marks import guided_order
-from dapwick.core.measures import RULES
+from dapwick.core.basics.marks import guided_order
+from dapwick.core.measures.measure import RULES
 from dapwick.demo.dogs import PHOTOS, calliper_mm, hand_marks, photos_of, truth
 
 pytestmark = pytest.mark.browser

@@ -9,7 +9,7 @@ from hands import on_screen, place, saved, until
 from playwright.sync_api import Page, expect
 
 from dapwick.demo.dogs import PHOTOS, hand_marks, photos_of, truth
-from dapwick.service.dogs import one_dog
+from dapwick.service.dogs.about import one_dog
 
 pytestmark = pytest.mark.browser
 
@@ -107,7 +107,7 @@ def test_each_mark_shows_where_and_how_to_feel(page: Page, demo_salon) -> None: 
     for _ in range(8):
         sketch = card.locator("[data-feel]")
         seen.append((sketch.get_attribute("data-feel"), sketch.inner_html()))
-        card.get_by_role("button", name="Not this one").click()
+        card.get_by_role("button", name="Skip").click()
     assert len({mark for mark, _ in seen}) == 8
     assert len({drawing for _, drawing in seen}) == 8
 
@@ -197,7 +197,7 @@ def test_a_known_dog_comes_again(page: Page, demo_salon) -> None:  # type: ignor
     page.locator("[data-known]").wait_for()
     for view in ("front", "left"):
         page.get_by_role("button", name=re.compile(f"^{view}")).click()
-        take = page.get_by_role("button", name=re.compile(r"Take all \d+ expected"))
+        take = page.get_by_role("button", name=re.compile(r"Accept all \d+ suggestions"))
         take.click(timeout=60_000)
         page.locator("[data-mark=nose_tip]").wait_for()
     saved(page)

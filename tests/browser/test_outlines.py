@@ -141,7 +141,7 @@ def test_an_own_outline_is_saved_carried_out_removed_and_taken_in(
     page.get_by_role("button", name="Save", exact=True).click()
     page.get_by_role("heading", name="Harbour round").wait_for()
     with page.expect_download() as carried:
-        page.get_by_role("button", name="Carry out").click()
+        page.get_by_role("button", name="Export").click()
     file = tmp_path / carried.value.suggested_filename
     carried.value.save_as(file)
     assert json.loads(file.read_text())["name"] == "Harbour round"

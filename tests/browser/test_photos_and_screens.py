@@ -48,7 +48,7 @@ def test_a_dropped_photo_fills_its_slot_and_a_removed_one_comes_back(page: Page,
     )
     top.dispatch_event("drop", {"dataTransfer": data})
     top.get_by_alt_text("From above: above.jpg").wait_for()
-    page.get_by_role("button", name="Take away: From above").click()
+    page.get_by_role("button", name="Remove: From above").click()
     expect(top.locator("img")).to_have_count(0)
     page.get_by_role("button", name="Undo").click()
     top.get_by_alt_text("From above: above.jpg").wait_for()

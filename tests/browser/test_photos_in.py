@@ -14,8 +14,8 @@ from playwright.sync_api import Page, Playwright, Route, expect
 
 import zoo
 from dapwick.demo.dogs import ALL_SEVEN, CAMERA, PHOTOS
-from dapwick.service.dogs import add_dog, one_dog
-from dapwick.service.photos import add_photo
+from dapwick.service.dogs.about import add_dog, one_dog
+from dapwick.service.photos.taking_in import add_photo
 from headless import launch
 
 pytestmark = pytest.mark.browser
@@ -57,7 +57,7 @@ def test_who_goes_straight_to_marks_gets_the_guesses_as_they_come(page: Page, sa
         add_photo(salon.store, dog, (PHOTOS / file).read_bytes(), file, view, "dry")
     page.goto(f"{salon.address}/dogs/{dog}/marks")
     page.locator("[data-ghost=nose_tip]").wait_for(timeout=LOOKED)
-    page.get_by_role("button", name=re.compile("^Take all")).click()
+    page.get_by_role("button", name=re.compile("^Accept all")).click()
     page.locator("[data-mark]").first.wait_for()
 
 
@@ -73,7 +73,7 @@ def test_a_poor_photo_is_told_with_the_reason(page: Page, salon) -> None:  # typ
 def test_an_edge_is_corrected_by_pulling_and_brushing_undone_and_kept(page: Page, demo_salon) -> None:  # type: ignore[no-untyped-def]
     page.goto(f"{demo_salon.address}/dogs/1/photos")
     expect(page.locator("[data-slot=front]").get_by_text("Edge found")).to_be_visible(timeout=LOOKED)
-    page.get_by_role("button", name="Look closer: Front").click()
+    page.get_by_role("button", name="Open: Front").click()
     line = page.locator("[data-line=edge] path").first
     line.wait_for()
     before = line.get_attribute("d")
@@ -92,8 +92,8 @@ def test_an_edge_is_corrected_by_pulling_and_brushing_undone_and_kept(page: Page
     page.keyboard.press("Control+y")
     expect(line).to_have_attribute("d", added or "")
     page.get_by_role("button", name="Back to the photos").click()
-    expect(page.locator("[data-slot=front]").get_by_text("Edge set by hand")).to_be_visible(timeout=LOOKED)
-    page.get_by_role("button", name="Look closer: Front").click()
+    expect(page.locator("[data-slot=front]").get_by_text("Edge drawn by hand")).to_be_visible(timeout=LOOKED)
+    page.get_by_role("button", name="Open: Front").click()
     expect(line).to_have_attribute("d", added or "")
 
 
@@ -134,7 +134,7 @@ def test_the_browsers_camera_takes_a_photo(driver: Playwright, salon, tmp_path: 
     tab.goto(f"{salon.address}/dogs/{dog}/camera?view=front&state=dry")
     tab.get_by_role("switch").click()
     tab.locator("[data-advice=sharp]").wait_for(timeout=30_000)
-    tab.get_by_role("button", name=re.compile("^Take it")).click()
+    tab.get_by_role("button", name=re.compile("^Take photo")).click()
     tab.get_by_role("radio", name="Front, taken").wait_for(timeout=30_000)
     chromium.close()
     photo = one_dog(salon.store, dog).photos[0]

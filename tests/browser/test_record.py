@@ -14,9 +14,9 @@ from playwright.sync_api import Browser, Page, expect
 from running import Salon
 
 from dapwick.devices.network import Reach
-from dapwick.service.demo import fill_with_demo
-from dapwick.service.door import Door
-from dapwick.service.planner import Asked, Planner
+from dapwick.service.plans.planner import Asked, Planner
+from dapwick.service.salon.demo import fill_with_demo
+from dapwick.service.salon.passcode import Passcode
 
 LONG = 60_000
 WISHES = "/dogs/1/wishes"
@@ -73,8 +73,8 @@ def test_a_visit_is_booked_moved_begun_and_ended(page: Page, demo_salon: Salon) 
     page.get_by_role("tab", name="Record").click()
     page.get_by_label("Note for next time").fill("Beard last.")
     page.locator("[data-note=kept]").wait_for()
-    page.get_by_role("button", name="It goes home").click()
-    page.get_by_role("button", name="It is still here").wait_for()
+    page.get_by_role("button", name="End visit").click()
+    page.get_by_role("button", name="Reopen visit").wait_for()
     page.get_by_role("button", name="New visit").click()
     expect(page.locator("[data-last-note]")).to_contain_text("Beard last.")
 
@@ -239,10 +239,10 @@ def test_a_dog_is_removed_brought_back_purged_and_taken_in_from_its_bundle(
     page.goto(f"{demo_salon.address}/dogs/1")
     page.get_by_role("tab", name="Record").click()
     with page.expect_download() as coming:
-        page.get_by_role("link", name="Save as a bundle").click()
+        page.get_by_role("link", name="Export as a bundle").click()
     bundle = coming.value.path()
     page.get_by_role("button", name="Remove", exact=True).click()
-    page.get_by_role("button", name="Bring back").click()
+    page.get_by_role("button", name="Restore").click()
     page.locator("li", has_text="Fogbell").wait_for()
     page.goto(f"{demo_salon.address}/dogs/1")
     page.get_by_role("tab", name="Record").click()
@@ -251,8 +251,8 @@ def test_a_dog_is_removed_brought_back_purged_and_taken_in_from_its_bundle(
     page.goto(f"{demo_salon.address}/salon")
     row = page.locator("[data-removed='1']")
     expect(row).to_contain_text("1 visit, 2 photos")
-    row.get_by_role("button", name="Purge…").click()
-    purge = page.get_by_role("button", name="Purge", exact=True)
+    row.get_by_role("button", name="Delete for good…").click()
+    purge = page.get_by_role("button", name="Delete for good", exact=True)
     expect(purge).to_be_disabled()
     page.get_by_label("Type its name").fill("Fogbell")
     purge.click()
@@ -267,17 +267,17 @@ def test_a_backup_is_made_and_put_back_after_a_question(page: Page, demo_salon: 
     page.get_by_role("button", name="Back up now").click()
     page.get_by_text("written, read back and checked").wait_for()
     assert page.request.post(f"{demo_salon.address}/api/dogs", data={"name": "Newcomer", "coat": "curl"}).ok
-    page.locator("[data-backup]").first.get_by_role("button", name="Put back").click()
-    page.get_by_role("button", name="No, leave all as it is").click()
+    page.locator("[data-backup]").first.get_by_role("button", name="Restore").click()
+    page.get_by_role("button", name="Cancel").click()
     names = [d["name"] for d in page.request.get(f"{demo_salon.address}/api/dogs").json()]
     assert "Newcomer" in names
-    page.locator("[data-backup]").first.get_by_role("button", name="Put back").click()
-    page.get_by_role("button", name="Yes, put it back").click()
-    page.get_by_text("It is put back.").wait_for()
+    page.locator("[data-backup]").first.get_by_role("button", name="Restore").click()
+    page.get_by_role("dialog").get_by_role("button", name="Restore").click()
+    page.get_by_text("Restored.").wait_for()
     names = [d["name"] for d in page.request.get(f"{demo_salon.address}/api/dogs").json()]
     assert names == ["Bobbin", "Fogbell"]
-    page.get_by_role("button", name="Take the last putting back back").click()
-    expect(page.get_by_role("button", name="Take the last putting back back")).to_be_enabled()
+    page.get_by_role("button", name="Undo last restore").click()
+    expect(page.get_by_role("button", name="Undo last restore")).to_be_enabled()
     names = [d["name"] for d in page.request.get(f"{demo_salon.address}/api/dogs").json()]
     assert "Newcomer" in names
 
@@ -311,7 +311,7 @@ def test_the_passcode_is_asked_once_and_what_waited_is_sent(page: Page, tmp_path
     """As on the network."""
     running = Salon(tmp_path / "network", Reach(frozenset({"127.0.0.1"}), True, None))
     fill_with_demo(running.store, ("fogbell",))
-    door = Door(running.store)
+    door = Passcode(running.store)
     door.change("harbour-7")
     page.goto(running.address + WISHES)
     page.get_by_label("Passcode").wait_for()

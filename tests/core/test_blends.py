@@ -5,7 +5,7 @@ from __future__ import annotations
 import pytest
 
 from cut_cases import case_of, cut_sheet, steps_of
-from dapwick.core.plan.blends import LINE_SHOWS_MM, blends_of
+from dapwick.core.cut.blends import LINE_SHOWS_MM, blends_of
 
 EVEN = {"crown": 15.0, "back_skull": 15.0, "nape": 15.0, "visor": 15.0, "brow": 15.0, "temple": 15.0,
         "muzzle_side": 15.0, "chin": 15.0, "cheek": 15.0, "jaw": 15.0, "throat": 15.0}  # fmt: skip

@@ -7,8 +7,8 @@ import pytest
 from hypothesis import given
 from hypothesis import strategies as st
 
-from dapwick.core.camera import Camera, left_jacobian, nominal_rotation, rotation_from
-from dapwick.core.marks import VIEWS
+from dapwick.core.basics.camera import Camera, left_jacobian, nominal_rotation, rotation_from
+from dapwick.core.basics.marks import VIEWS
 
 angles = st.floats(-2.5, 2.5)
 

@@ -7,7 +7,7 @@ import numpy as np
 from dapwick.core.outlines.covers import Cover, below, everywhere, on_skin, setting_lines, side_area
 from dapwick.core.outlines.ear_cut import EAR_VERTICES, EarCut, closed_faces, ear_surface, ear_zones
 from dapwick.core.outlines.effects import ears_now
-from dapwick.service.planning import FittedGround
+from dapwick.pipeline.plan import FittedGround
 
 SQUARE = [(0.0, 0.0), (10.0, 0.0), (10.0, 10.0), (0.0, 10.0)]
 

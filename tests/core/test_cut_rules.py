@@ -8,17 +8,17 @@ from itertools import pairwise
 import pytest
 
 from cut_cases import case_of, cut_sheet, rules_in, sheet_of, steps_of
+from dapwick.core.basics.marks import INDEX
+from dapwick.core.cut.alone import alone_words
+from dapwick.core.cut.case import SIDES, Case
+from dapwick.core.cut.drafts import drafts_of
+from dapwick.core.cut.handling import MUZZLE
+from dapwick.core.cut.minutes import Timed, learn
+from dapwick.core.cut.rules import CHAPTERS, RULES
+from dapwick.core.cut.runs import End, Run
 from dapwick.core.head.zones import EAR_ZONES, ZONES
-from dapwick.core.marks import INDEX
 from dapwick.core.outlines.families import FAMILIES
-from dapwick.core.plan.alone import alone_words
-from dapwick.core.plan.case import SIDES, Case
-from dapwick.core.plan.drafts import drafts_of
-from dapwick.core.plan.handling import MUZZLE
 from dapwick.core.plan.kit import Kit, Stylist, Tool
-from dapwick.core.plan.minutes import Timed, learn
-from dapwick.core.plan.rules import CHAPTERS, RULES
-from dapwick.core.plan.runs import End, Run
 from sheet_faults import faults
 
 LIPS = {"lip_line", "lip_fold"}

@@ -10,13 +10,13 @@ from itertools import product
 import pytest
 
 from cut_cases import case_of
+from dapwick.core.cut.case import Case
+from dapwick.core.cut.casework import case_of as case_on
+from dapwick.core.cut.sheet import CutSheet, cut_sheet
 from dapwick.core.outlines.families import FAMILIES
-from dapwick.core.plan.case import Case
-from dapwick.core.plan.casework import case_of as case_on
 from dapwick.core.plan.kit import Stylist
 from dapwick.core.plan.lengths import zone_lengths
-from dapwick.core.plan.sheet import CutSheet, cut_sheet
-from dapwick.service.planning import FittedGround, drawn_on, fit_on
+from dapwick.pipeline.plan import FittedGround, drawn_on, fit_on
 from sheet_faults import faults
 
 EVERY = sorted(FAMILIES)
@@ -103,5 +103,5 @@ def test_a_demo_dogs_sheet_can_be_followed(key: str, family: str, request: pytes
 
 
 def demo_case(fitted: FittedGround, family: str, traits: tuple[str, ...]) -> Case:
-    outline = drawn_on(fit_on(fitted.study, FAMILIES[family]), {})
+    outline = drawn_on(fit_on(fitted.model, FAMILIES[family]), {})
     return case_on(outline, zone_lengths(outline), Stylist("Oriel", "left"), traits=traits)

@@ -7,12 +7,12 @@ from dataclasses import replace
 import numpy as np
 import pytest
 
+from dapwick.core.basics.marks import INDEX
 from dapwick.core.head.coat import CoatProbe, coat_of
 from dapwick.core.head.ears import ACROSS, ALONG, carriage_of, ears_of
 from dapwick.core.head.skin import skin_of
 from dapwick.core.head.zones import EAR_ZONES
-from dapwick.core.marks import INDEX
-from dapwick.core.solve import HeadSolution
+from dapwick.core.solve.joint import HeadSolution
 
 BASE = np.array([35.0, -50.0, 25.0])
 

@@ -8,8 +8,8 @@ from dataclasses import replace
 import pytest
 
 import zoo
-from dapwick.core.observations import PhotoMarks
-from dapwick.core.solve import HeadSolution, Unsolved, solve_head
+from dapwick.core.solve.joint import HeadSolution, Unsolved, solve_head
+from dapwick.core.solve.observations import PhotoMarks
 from simheads import SimHead, random_head
 
 SPOILT: dict[str, tuple[int, Callable[[PhotoMarks], PhotoMarks], str]] = {

@@ -5,10 +5,10 @@ from __future__ import annotations
 import numpy as np
 import pytest
 
-from dapwick.core.arrays import gradient
-from dapwick.core.camera import rotation_from
-from dapwick.core.frame import into_head_frame, rigid_into_head_frame
-from dapwick.core.marks import INDEX
+from dapwick.core.basics.arrays import gradient
+from dapwick.core.basics.camera import rotation_from
+from dapwick.core.basics.frame import into_head_frame, rigid_into_head_frame
+from dapwick.core.basics.marks import INDEX
 from simheads import random_points
 
 

@@ -4,8 +4,8 @@ from __future__ import annotations
 
 import pytest
 
-from dapwick.core.errors import BadInput
-from dapwick.core.plan.handling import (
+from dapwick.core.basics.errors import BadInput
+from dapwick.core.cut.handling import (
     TRAITS,
     checked_traits,
     closest_on,

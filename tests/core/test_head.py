@@ -8,17 +8,17 @@ import numpy as np
 import pytest
 from scipy.spatial import cKDTree
 
-from dapwick.core.errors import BadInput
+from dapwick.core.basics.errors import BadInput
 from dapwick.core.head.coat import CoatProbe, coat_of
 from dapwick.core.head.silhouettes import Edge
 from dapwick.core.head.skin import CONTROL_ROWS, between_marks_mm, skin_of, warp_weights
 from dapwick.core.head.stand import length_of
 from dapwick.core.head.template import template, template_field
 from dapwick.core.head.zones import BARE, ZONES
-from dapwick.core.solve import HeadSolution, solve_head
+from dapwick.core.solve.joint import HeadSolution, solve_head
 from dapwick.demo.dogs import photo_bytes, photos_of, truth
-from dapwick.service.planning import FittedGround
-from dapwick.service.study import coat_edge_of
+from dapwick.pipeline.head_model import traced_edge
+from dapwick.pipeline.plan import FittedGround
 from dapwick.vision.edge import NoEdge
 from dapwick.vision.photo import read_photo
 from dapwick.vision.silhouette import silhouette
@@ -163,7 +163,7 @@ def test_few_marks_do_not_make_a_small_dog() -> None:
     file.photos[0].marks = {m: face[m] for m in list(face)[:9]}
     head = solve_head(file.head_input())
     assert isinstance(head, HeadSolution)
-    line = coat_edge_of(head, head.photos[0], read_photo(photo_bytes(head.photos[0].name), "a").rgb)
+    line = traced_edge(head, head.photos[0], read_photo(photo_bytes(head.photos[0].name), "a").rgb)
     assert not isinstance(line, NoEdge)
     crown = photos_of(truth("bobbin"))[0]["marks_px"]["crown"]
     assert line[:, 1].min() < crown[1] - 30

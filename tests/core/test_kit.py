@@ -6,7 +6,7 @@ import pytest
 from hypothesis import given
 from hypothesis import strategies as st
 
-from dapwick.core.errors import BadInput
+from dapwick.core.basics.errors import BadInput
 from dapwick.core.plan.kit import USUAL_KIT, Kit, SkinLimits, Stylist, Tool
 from dapwick.core.plan.tools import clipped_to, guard_over
 

@@ -7,13 +7,14 @@ from dataclasses import replace
 import numpy as np
 import pytest
 
-from dapwick.core.bone import Bone, growth_since, prior_of, share_of_grown
-from dapwick.core.camera import rotation_from
-from dapwick.core.marks import INDEX, MARK_IDS, swapped
-from dapwick.core.measures import RULES, measures_of
-from dapwick.core.observations import HeadInput
-from dapwick.core.prior import CARRIAGES, MUZZLES, prior_for
-from dapwick.core.solve import HeadSolution, solve_head
+from dapwick.core.basics.camera import rotation_from
+from dapwick.core.basics.head_kind import CARRIAGES, MUZZLES
+from dapwick.core.basics.marks import INDEX, MARK_IDS, swapped
+from dapwick.core.measures.measure import RULES, measures_of
+from dapwick.core.solve.bone import Bone, growth_since, prior_of, share_of_grown
+from dapwick.core.solve.joint import HeadSolution, solve_head
+from dapwick.core.solve.observations import HeadInput
+from dapwick.core.solve.prior import prior_for
 from simheads import SimHead, hand_measure, later_visit, marked_photo, random_camera, random_head
 
 

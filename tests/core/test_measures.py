@@ -7,13 +7,13 @@ import math
 import numpy as np
 import pytest
 
-from dapwick.core.bands import BANDS, moved, proportions
-from dapwick.core.errors import BadInput
-from dapwick.core.marks import INDEX, MARK_IDS, swapped
-from dapwick.core.measures import RULES, Measure, measures_of
-from dapwick.core.prior import general_prior
-from dapwick.core.solve import HeadSolution, solve_head
-from dapwick.core.unevenness import PAIRED, WAYS, telling, unevenness_of
+from dapwick.core.basics.errors import BadInput
+from dapwick.core.basics.marks import INDEX, MARK_IDS, swapped
+from dapwick.core.measures.bands import BANDS, moved, proportions
+from dapwick.core.measures.measure import RULES, Measure, measures_of
+from dapwick.core.measures.unevenness import PAIRED, WAYS, telling, unevenness_of
+from dapwick.core.solve.joint import HeadSolution, solve_head
+from dapwick.core.solve.prior import general_prior
 from simheads import moved_mark, random_head
 
 OF = {rule.id: rule.of for rule in RULES}
@@ -167,7 +167,7 @@ def test_unevenness_does_not_lean_on_evenness(solved: HeadSolution) -> None:
     """As seen, sides differ by more than in the head that expects them alike."""
     left, right = INDEX["cheek_left"], INDEX["cheek_right"]
     leaning = abs(solved.points_mm[left, 0] + solved.points_mm[right, 0])
-    seen = abs(solved.as_seen.points_mm[left, 0] + solved.as_seen.points_mm[right, 0])
+    seen = abs(solved.without_symmetry.points_mm[left, 0] + solved.without_symmetry.points_mm[right, 0])
     assert seen > leaning
 
 

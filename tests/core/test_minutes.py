@@ -7,7 +7,7 @@ import math
 import numpy as np
 import pytest
 
-from dapwick.core.plan.minutes import NOTHING_LEARNED, Timed, learn
+from dapwick.core.cut.minutes import NOTHING_LEARNED, Timed, learn
 
 RULES = [f"rule{i}" for i in range(12)]
 

@@ -12,17 +12,17 @@ from hypothesis import given, settings
 from hypothesis import strategies as st
 
 from cut_cases import LEAVE_MM, case_of
-from dapwick.core.arrays import IntArray
+from dapwick.core.basics.arrays import IntArray
+from dapwick.core.cut.case import SIDES, Case
+from dapwick.core.cut.casework import case_of as case_on
+from dapwick.core.cut.handling import TRAITS
+from dapwick.core.cut.pieces import Piece, _Places
+from dapwick.core.cut.sheet import CutSheet, cut_sheet
 from dapwick.core.outlines.families import FAMILIES
 from dapwick.core.outlines.family import settle_schools
 from dapwick.core.outlines.fit import draw_outline, fit_family
-from dapwick.core.plan.case import SIDES, Case
-from dapwick.core.plan.casework import case_of as case_on
-from dapwick.core.plan.handling import TRAITS
 from dapwick.core.plan.kit import USUAL_KIT, Kit, SkinLimits, Stylist, Tool
 from dapwick.core.plan.lengths import SCISSORED, zone_lengths
-from dapwick.core.plan.pieces import Piece, _Places
-from dapwick.core.plan.sheet import CutSheet, cut_sheet
 from hard_heads import HARD_HEADS, hard_ground
 from sheet_faults import breaches, clip_passes
 

@@ -7,12 +7,12 @@ from dataclasses import replace
 import numpy as np
 import pytest
 
+from dapwick.core.basics.marks import SPANS
 from dapwick.core.head.coat import CoatProbe, coat_of
 from dapwick.core.head.skin import skin_of
-from dapwick.core.marks import SPANS
-from dapwick.core.next_best import COMBED, Next, ground_of, next_best, words_of
-from dapwick.core.observations import HandMeasure, HeadInput
-from dapwick.core.solve import HeadSolution, solve_head
+from dapwick.core.plan.next_best import COMBED, Next, ground_of, next_best, words_of
+from dapwick.core.solve.joint import HeadSolution, solve_head
+from dapwick.core.solve.observations import HandMeasure, HeadInput
 from simheads import hand_measure, random_head
 
 TAKEN = frozenset({("front", "dry"), ("left", "dry")})
@@ -63,7 +63,7 @@ def test_a_foretold_hand_measure_narrows_as_foretold() -> None:
 
 
 def _ends(span) -> tuple[int, int]:  # type: ignore[no-untyped-def]
-    from dapwick.core.marks import INDEX
+    from dapwick.core.basics.marks import INDEX
 
     return INDEX[span.from_mark], INDEX[span.to_mark]
 

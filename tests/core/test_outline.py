@@ -9,22 +9,22 @@ from itertools import pairwise
 import numpy as np
 import pytest
 
-from dapwick.core.errors import BadInput
+from dapwick.core.basics.errors import BadInput
+from dapwick.core.basics.marks import MARK_IDS
+from dapwick.core.basics.shapes import exit_distance
 from dapwick.core.head.stand import depth_of
 from dapwick.core.head.zones import ZONES
-from dapwick.core.marks import MARK_IDS
 from dapwick.core.outlines.clear import keep_clear, lines_of_sight
-from dapwick.core.outlines.draws import draws_of
 from dapwick.core.outlines.families import FAMILIES, family
 from dapwick.core.outlines.families.round import ROUND
 from dapwick.core.outlines.family import FULLNESS, Family, settle_schools
 from dapwick.core.outlines.fit import Fit, Outline, draw_outline, fit_family
 from dapwick.core.outlines.ground import CLEARED_MM, Ground
-from dapwick.core.outlines.verdict import verdict_of
+from dapwick.core.outlines.posterior_samples import posterior_samples
 from dapwick.core.outlines.wishes import NO_WISHES, Wishes
 from dapwick.core.plan.lengths import TELLING_SHORTAGE_MM, planned_groups, zone_lengths
-from dapwick.core.shapes import exit_distance
-from dapwick.service.planning import FittedGround
+from dapwick.core.plan.verdict import verdict_of
+from dapwick.pipeline.plan import FittedGround
 
 DOGS = ("fogbell", "bobbin")
 EVERY = sorted(FAMILIES)
@@ -157,7 +157,7 @@ def test_lengths_close_with_depths(fits: Fits, key: str) -> None:
 @pytest.mark.parametrize("key", ["round", "brick", "close"])
 def test_draws_are_the_same_each_time(fits: Fits, key: str) -> None:
     drawn = fits.draw(key)
-    first, second = draws_of(drawn), draws_of(drawn)
+    first, second = posterior_samples(drawn), posterior_samples(drawn)
     assert np.array_equal(first.length_mm, second.length_mm)
     assert 0 <= first.chance_out(planned_groups(drawn)) <= 1
 
@@ -172,7 +172,7 @@ def test_a_surer_head_and_coat_give_narrower_intervals(fits: Fits) -> None:
         skin=replace(ground.skin, sigma_mm=ground.skin.sigma_mm / 2),
         coat=replace(ground.coat, sigma_mm=ground.coat.sigma_mm / 2),
     )
-    wide, narrow = draws_of(drawn), draws_of(replace(drawn, ground=surer))
+    wide, narrow = posterior_samples(drawn), posterior_samples(replace(drawn, ground=surer))
     groups = planned_groups(drawn)
     widths = []
     for at in groups:
@@ -186,9 +186,9 @@ def test_a_surer_head_and_coat_give_narrower_intervals(fits: Fits) -> None:
 def test_more_hair_than_there_is_runs_out_surely(fits: Fits) -> None:
     drawn = fits.draw("round")
     wild = replace(drawn, leave_mm=fits.ground.coat.depth_mm + 40.0)
-    assert draws_of(wild).chance_out(planned_groups(drawn)) == 1.0
+    assert posterior_samples(wild).chance_out(planned_groups(drawn)) == 1.0
     shaved = replace(drawn, leave_mm=np.zeros_like(drawn.leave_mm))
-    assert draws_of(shaved).chance_out(planned_groups(drawn)) == 0.0
+    assert posterior_samples(shaved).chance_out(planned_groups(drawn)) == 0.0
 
 
 def test_front_of_the_round_ball_is_a_circle(fits: Fits) -> None:

@@ -7,7 +7,7 @@ import pytest
 from hypothesis import given
 from hypothesis import strategies as st
 
-from dapwick.core.shapes import (
+from dapwick.core.basics.shapes import (
     above,
     capsule,
     common,

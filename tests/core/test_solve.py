@@ -7,14 +7,14 @@ from dataclasses import replace
 import numpy as np
 import pytest
 
-from dapwick.core.frame import into_head_frame
-from dapwick.core.marks import INDEX, MARK_IDS, guided_order
-from dapwick.core.measures import RULES, measures_of
-from dapwick.core.observations import HandMeasure, HeadInput, PhotoMarks, PlacedMark
-from dapwick.core.prior import general_prior
-from dapwick.core.problem import Problem, Tolerances
-from dapwick.core.scale_card import CardReading, held_level_with
-from dapwick.core.solve import HeadSolution, Unsolved, solve_head
+from dapwick.core.basics.frame import into_head_frame
+from dapwick.core.basics.marks import INDEX, MARK_IDS, guided_order
+from dapwick.core.measures.measure import RULES, measures_of
+from dapwick.core.solve.joint import HeadSolution, Unsolved, solve_head
+from dapwick.core.solve.observations import HandMeasure, HeadInput, PhotoMarks, PlacedMark
+from dapwick.core.solve.prior import general_prior
+from dapwick.core.solve.problem import Problem, Tolerances
+from dapwick.core.solve.scale_card import CardReading, held_level_with
 from simheads import SimHead, hand_measure, random_head
 
 
@@ -51,11 +51,11 @@ def test_the_expectations_bend_is_their_jacobians() -> None:
     sim = random_head(4, ("front", "left"), hand=2)
     for problem in (
         whole := Problem(sim.given.photos, sim.given.hand_measures, general_prior(), Tolerances()),
-        whole.unmirrored(),
+        whole.without_symmetry(),
     ):
         x = problem.start() + np.random.default_rng(3).normal(0, 0.5, problem.unknowns) * problem.step_sizes()
-        off, j = problem.expectations(x), problem.expectations_jacobian(x)
-        slope, bend = problem.expected_bend(x, off)
+        off, j = problem.prior_residuals(x), problem.prior_jacobian(x)
+        slope, bend = problem.prior_derivatives(x, off)
         assert np.allclose(slope, j.T @ off, atol=1e-9)
         assert np.allclose(bend, j.T @ j, atol=1e-9)
 

@@ -7,7 +7,7 @@ import math
 import numpy as np
 import pytest
 
-from dapwick.core.plan.visit_minutes import DOG_PRIOR, USUAL_MIN, VISIT_SPREAD, expected_minutes
+from dapwick.core.cut.visit_minutes import DOG_PRIOR, USUAL_MIN, VISIT_SPREAD, expected_minutes
 
 
 def test_with_nothing_known_it_is_the_trades_own() -> None:

@@ -7,17 +7,17 @@ from dataclasses import replace
 import numpy as np
 import pytest
 
-from dapwick.core.arrays import unit
-from dapwick.core.camera import Camera
+from dapwick.core.basics.arrays import unit
+from dapwick.core.basics.camera import Camera
 from dapwick.core.head.coat import CoatProbe, coat_of
-from dapwick.core.head.silhouettes import Edge, grazed
+from dapwick.core.head.gaussian_process import Kernel, Readings, is_near, merged, posterior_from
+from dapwick.core.head.silhouettes import Edge, rim_samples
 from dapwick.core.head.skin import Skin, skin_of
-from dapwick.core.head.spread import Likeness, Readings, is_near, known_from, merged
 from dapwick.core.head.wet import STILL_OFF_MM, WET_OFFSET_MM, set_right
-from dapwick.core.outlines.draws import draws_of
+from dapwick.core.outlines.posterior_samples import posterior_samples
 from dapwick.core.plan.lengths import zone_lengths
-from dapwick.core.solve import HeadSolution, solve_head
-from dapwick.service.planning import FittedGround, drawn_on
+from dapwick.core.solve.joint import HeadSolution, solve_head
+from dapwick.pipeline.plan import FittedGround, drawn_on
 from dapwick.vision.silhouette import silhouette
 from simheads import random_head
 
@@ -71,7 +71,7 @@ def test_an_edge_far_from_the_skin_is_not_the_skins(head: HeadSolution) -> None:
 def test_from_above_the_neck_is_not_read_as_the_back_skull(head: HeadSolution) -> None:
     skin = skin_of(head)
     top = next(e for e in wet_edges(head, skin, 12.0) if e.view == "top")
-    seen = grazed(head, skin, top, np.full(len(skin.sigma_mm), 20.0))
+    seen = rim_samples(head, skin, top, np.full(len(skin.sigma_mm), 20.0))
     assert len(seen.at) > 10
     assert not set(seen.at.tolist()) & set(skin.in_zone("back_skull").tolist())
 
@@ -86,13 +86,13 @@ def plain(at: list[int], mm: list[float], **more: object) -> Readings:
 
 
 def spread(places, mean, readings, like):  # type: ignore[no-untyped-def]
-    known = known_from(places, readings, like)
+    known = posterior_from(places, readings, like)
     return known.value(mean), known.sigma()
 
 
 def test_a_reading_is_believed_where_it_was_taken_and_forgotten_far_off() -> None:
     places = patch()
-    like = Likeness(np.full(60, 6.0), 20.0, 0.0)
+    like = Kernel(np.full(60, 6.0), 20.0, 0.0)
     value, sigma = spread(places, np.zeros(60), merged(places, [plain([5], [9.0])]), like)
     far = int(np.argmax(np.linalg.norm(places - places[5], axis=1)))
     assert value[5] == pytest.approx(9.0 * 36 / 37)
@@ -104,7 +104,7 @@ def test_a_reading_is_believed_where_it_was_taken_and_forgotten_far_off() -> Non
 def test_readings_that_share_an_error_do_not_average_it_away() -> None:
     places = patch()
     at = list(range(0, 60, 3))
-    like = Likeness(np.full(60, 6.0), 60.0, 0.0)
+    like = Kernel(np.full(60, 6.0), 60.0, 0.0)
     apart = merged(places, [plain(at, [5.0] * len(at))])
     shared = merged(places, [plain(at, [5.0] * len(at), common_mm=3.0)])
     alone, together = (spread(places, np.zeros(60), r, like)[1] for r in (apart, shared))
@@ -115,8 +115,8 @@ def test_readings_that_share_an_error_do_not_average_it_away() -> None:
 def test_a_coat_that_is_long_where_it_is_read_is_expected_long_elsewhere() -> None:
     places, mean = patch(), np.full(60, 20.0)
     read = merged(places, [plain([0, 1, 2, 3], [32.0] * 4)])
-    alone = spread(places, mean, read, Likeness(np.full(60, 6.0), 8.0, 0.0))[0]
-    whole = spread(places, mean, read, Likeness(np.full(60, 6.0), 8.0, 0.0, 0.4 * mean))[0]
+    alone = spread(places, mean, read, Kernel(np.full(60, 6.0), 8.0, 0.0))[0]
+    whole = spread(places, mean, read, Kernel(np.full(60, 6.0), 8.0, 0.0, 0.4 * mean))[0]
     assert np.median(whole) > np.median(alone) + 4
     assert np.median(whole) < 32
 
@@ -131,12 +131,12 @@ def test_what_stands_in_the_way_is_left_out_and_only_upward() -> None:
 
 def test_what_one_more_reading_would_tell_is_what_it_tells() -> None:
     places, mean = patch(), np.full(60, 20.0)
-    like = Likeness(np.full(60, 6.0), 25.0, 0.5, 0.3 * mean)
+    like = Kernel(np.full(60, 6.0), 25.0, 0.5, 0.3 * mean)
     first, second = plain([0, 7], [22.0, 19.0]), plain([30], [25.0], common_mm=1.0)
-    foretold = known_from(places, merged(places, [first]), like).sigma_with(
+    foretold = posterior_from(places, merged(places, [first]), like).sigma_with(
         np.arange(60), merged(places, [second])
     )
-    then = known_from(places, merged(places, [first, second]), like).sigma()
+    then = posterior_from(places, merged(places, [first, second]), like).sigma()
     assert np.allclose(foretold, then, atol=1e-6)
 
 
@@ -150,7 +150,7 @@ def test_a_camera_behind_everything_reads_nothing(head: HeadSolution) -> None:
     skin = skin_of(head)
     edge = wet_edges(head, skin, 0.0)[0]
     away = replace(edge, camera=_turned_round(edge.camera))
-    assert len(grazed(head, skin, away, np.zeros(len(skin.sigma_mm))).at) == 0
+    assert len(rim_samples(head, skin, away, np.zeros(len(skin.sigma_mm))).at) == 0
 
 
 def _turned_round(camera: Camera) -> Camera:
@@ -181,11 +181,11 @@ def test_an_error_that_skin_and_coat_share_widens_what_is_planned(fogbell: Fitte
         skin=replace(ground.skin, as_one_mm=4.0),
         coat=replace(ground.coat, sigma_mm=np.hypot(ground.coat.sigma_mm, 4.0)),
     )
-    other = replace(fogbell, study=replace(fogbell.study, ground=unsure))
+    other = replace(fogbell, model=replace(fogbell.model, ground=unsure))
     widths = []
     for on in (fogbell, other):
         outline = drawn_on(on, {})
-        zones = zone_lengths(outline, draws_of(outline))
+        zones = zone_lengths(outline, posterior_samples(outline))
         own = [z for z in zones if not z.clipped and not z.zone.startswith("ear_")]
         widths.append(np.array([z.high - z.low for z in own]))
     assert np.median(widths[1] - widths[0]) > 1.0

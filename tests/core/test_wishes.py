@@ -7,16 +7,16 @@ from typing import Any
 import numpy as np
 import pytest
 
-from dapwick.core.errors import BadInput
+from dapwick.core.basics.errors import BadInput
+from dapwick.core.head.growth import growth_mm, weeks_range, weeks_to_grow
 from dapwick.core.outlines.families import FAMILIES
 from dapwick.core.outlines.variant import Variant, read_variant
 from dapwick.core.outlines.wishes import Wishes, aim_of, fringe_limit, size_shift
-from dapwick.core.plan.growth import growth_mm, weeks_range, weeks_to_grow
-from dapwick.service.planning import FittedGround, Plan, fit_on, plan_on
+from dapwick.pipeline.plan import FittedGround, Plan, fit_on, plan_on
 
 
 def planned(ground: FittedGround, key: str, **wishes: Any) -> Plan:
-    return plan_on(fit_on(ground.study, FAMILIES[key], wishes=Wishes(**wishes)), {})
+    return plan_on(fit_on(ground.model, FAMILIES[key], wishes=Wishes(**wishes)), {})
 
 
 def zone_mm(plan: Plan, zone: str) -> float:
@@ -99,8 +99,8 @@ def test_a_variant_goes_out_and_comes_in_unchanged() -> None:
 
 def test_a_variants_default_is_what_the_fit_aims_for(fogbell: FittedGround) -> None:
     high = Variant("High", "round", {"centre_up_mm": 12.0}).family("own-1")
-    plain = fit_on(fogbell.study, FAMILIES["round"]).fit.params["centre_up_mm"]
-    assert fit_on(fogbell.study, high).fit.params["centre_up_mm"] > plain + 1.0
+    plain = fit_on(fogbell.model, FAMILIES["round"]).fit.params["centre_up_mm"]
+    assert fit_on(fogbell.model, high).fit.params["centre_up_mm"] > plain + 1.0
 
 
 @pytest.mark.parametrize(

@@ -8,15 +8,15 @@ import numpy as np
 import pytest
 from scipy.spatial import cKDTree
 
-from dapwick.core.camera import Camera
-from dapwick.core.frame import into_head_frame
-from dapwick.core.marks import MARK_IDS
-from dapwick.core.observations import HeadInput, PhotoMarks, PlacedMark
-from dapwick.core.pose import photo_findings
-from dapwick.core.prior import general_prior
-from dapwick.core.solve import solve_head
+from dapwick.core.basics.camera import Camera
+from dapwick.core.basics.frame import into_head_frame
+from dapwick.core.basics.marks import MARK_IDS
+from dapwick.core.solve.joint import solve_head
+from dapwick.core.solve.observations import HeadInput, PhotoMarks, PlacedMark
+from dapwick.core.solve.pose import photo_findings
+from dapwick.core.solve.prior import general_prior
 from dapwick.demo.dogs import ALL_SEVEN, DEMO_DOGS, calliper_mm, hand_marks, photo_bytes, photos_of, truth
-from dapwick.service.headfile import PhotoEntry, photo_marks
+from dapwick.documents.head_file import PhotoEntry, photo_marks
 from dapwick.vision.photo import read_photo
 
 KEYS = [dog.key for dog in DEMO_DOGS]

@@ -8,10 +8,10 @@ import numpy as np
 import pytest
 from PIL import Image
 
-from dapwick.core.errors import BadInput, NotFound
+from dapwick.core.basics.errors import BadInput, NotFound
 from dapwick.demo.dogs import CAMERA
 from dapwick.devices.camera import Frame, SimulatedCamera
-from dapwick.service.camera import guide_frame
+from dapwick.service.photos.guide import guide_frame
 from dapwick.vision.photo import read_photo
 
 camera = SimulatedCamera(CAMERA)

@@ -12,10 +12,10 @@ import pypdfium2.raw as raw
 import pytest
 
 from cut_cases import case_of, cut_sheet
-from dapwick.core.errors import BadInput
+from dapwick.core.basics.errors import BadInput
+from dapwick.core.cut.cautions import CAUTIONS
+from dapwick.core.cut.runs import End, Run
 from dapwick.core.outlines.families import FAMILIES
-from dapwick.core.plan.cautions import CAUTIONS
-from dapwick.core.plan.runs import End, Run
 from dapwick.exports.cut_sheet import (
     comb_words,
     cut_sheet_pdf,
@@ -24,7 +24,7 @@ from dapwick.exports.cut_sheet import (
     letter_of,
     runs_words,
 )
-from dapwick.service.cutsheet import sheet_document
+from dapwick.service.cutting.sheet_document import sheet_document
 
 ROUND_HEAD = [[float(60 * np.cos(a)), float(70 * np.sin(a))] for a in np.linspace(0, 6.2, 40)]
 HEADS = {view: {"skin": ROUND_HEAD, "coat": ROUND_HEAD, "outline": ROUND_HEAD} for view in ("front", "left")}

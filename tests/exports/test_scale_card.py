@@ -6,8 +6,15 @@ import numpy as np
 import pypdfium2
 import pytest
 
-from dapwick.core.errors import BadInput
-from dapwick.core.scale_card import GAP_MM, HEIGHT_MM, MARKER_IDS, MARKER_MM, WIDTH_MM, marker_corners_mm
+from dapwick.core.basics.errors import BadInput
+from dapwick.core.solve.scale_card import (
+    GAP_MM,
+    HEIGHT_MM,
+    MARKER_IDS,
+    MARKER_MM,
+    WIDTH_MM,
+    marker_corners_mm,
+)
 from dapwick.exports.scale_card import scale_card_pdf
 from dapwick.vision.card import read_card
 

@@ -11,17 +11,20 @@ from pathlib import Path
 
 import pytest
 
-from dapwick.core.errors import BadInput
+from dapwick.core.basics.errors import BadInput
 from dapwick.records import queries
 from dapwick.records.backup import check_backup, opened, sha256_of, write_backup
 from dapwick.records.restore import restore_backup as put_back
 from dapwick.records.store import SalonStore
-from dapwick.service import backups, backups_setting, dogs, trash
-from dapwick.service.backups_setting import folder_of
-from dapwick.service.demo import fill_with_demo
-from dapwick.service.photos import sweep_orphans
-from dapwick.service.proving import look_over
-from dapwick.service.workbench import Stopped
+from dapwick.service.dogs import about as dogs
+from dapwick.service.dogs import trash
+from dapwick.service.jobs import Stopped
+from dapwick.service.photos.taking_in import sweep_orphans
+from dapwick.service.salon import backup_setting as backups_setting
+from dapwick.service.salon import backups
+from dapwick.service.salon.backup_setting import folder_of
+from dapwick.service.salon.demo import fill_with_demo
+from dapwick.service.salon.proving import look_over
 
 
 def restore_backup(store: SalonStore, path: Path, step) -> None:  # type: ignore[no-untyped-def]

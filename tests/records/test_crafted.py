@@ -11,16 +11,18 @@ import pytest
 
 from crafted import BAD_DOGS, BAD_RECORDS, bad_backups, bad_bundles
 from crafted_archives import bytes_of, quiet
-from dapwick.core.errors import BadInput
+from dapwick.core.basics.errors import BadInput
 from dapwick.records.backup import write_backup
 from dapwick.records.lock import SalonLock
 from dapwick.records.restore import restore_into
 from dapwick.records.store import SalonStore
-from dapwick.service import backups, dogs, trash
-from dapwick.service.bundles import bundle_of, take_in
-from dapwick.service.demo import fill_with_demo
-from dapwick.service.photos import remove_photo
-from dapwick.service.proving import look_over
+from dapwick.service.dogs import about as dogs
+from dapwick.service.dogs import trash
+from dapwick.service.dogs.bundles import bundle_of, take_in
+from dapwick.service.photos.taking_in import remove_photo
+from dapwick.service.salon import backups
+from dapwick.service.salon.demo import fill_with_demo
+from dapwick.service.salon.proving import look_over
 
 
 @pytest.fixture(scope="module")
@@ -158,7 +160,7 @@ def test_ids_given_out_since_a_backup_do_not_come_again_after_it(
 def test_an_unreadable_file_beside_the_records_never_keeps_the_salon_from_opening(
     salon: SalonStore, tmp_path: Path
 ) -> None:
-    from dapwick.service.photos import sweep_orphans
+    from dapwick.service.photos.taking_in import sweep_orphans
 
     shutil.copytree(salon.folder, tmp_path / "copy")
     store = SalonStore(tmp_path / "copy")
@@ -172,7 +174,7 @@ def test_an_unreadable_file_beside_the_records_never_keeps_the_salon_from_openin
 
 
 def test_the_sweep_spares_what_is_young(salon: SalonStore, tmp_path: Path) -> None:
-    from dapwick.service.photos import sweep_orphans
+    from dapwick.service.photos.taking_in import sweep_orphans
 
     shutil.copytree(salon.folder, tmp_path / "copy")
     store = SalonStore(tmp_path / "copy")

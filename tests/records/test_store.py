@@ -16,14 +16,14 @@ import pytest
 from alembic.autogenerate import compare_metadata
 from alembic.migration import MigrationContext
 
-from dapwick.core.errors import BadInput, Busy, HeldByAnother, NoRoom, Unreadable
+from dapwick.core.basics.errors import BadInput, Busy, SalonInUse, StorageFull, Unreadable
 from dapwick.records import photo_files
 from dapwick.records import store as store_module
 from dapwick.records.lock import SalonLock
 from dapwick.records.models import Base, BookingRow, DogRow, SettingRow
 from dapwick.records.schema import migrate
 from dapwick.records.store import SalonStore
-from dapwick.service.dogs import one_dog
+from dapwick.service.dogs.about import one_dog
 
 
 def test_photo_is_kept_byte_for_byte_under_its_hash(store: SalonStore) -> None:
@@ -135,7 +135,7 @@ def test_a_look_sees_one_moment_and_cannot_write(store: SalonStore) -> None:
             session.add(DogRow(name="Ghost", coat="curl"))
             session.flush()
 
-    with pytest.raises(NoRoom):
+    with pytest.raises(StorageFull):
         write()
     with store.reading() as session:
         assert session.query(DogRow).count() == 0
@@ -242,7 +242,7 @@ def test_only_a_content_hash_becomes_a_path(store: SalonStore, digest: object) -
 
 
 def test_a_second_start_says_who_has_the_folder(tmp_path: Path) -> None:
-    with SalonLock(tmp_path / "salon", "the server at home"), pytest.raises(HeldByAnother) as told:
+    with SalonLock(tmp_path / "salon", "the server at home"), pytest.raises(SalonInUse) as told:
         SalonLock(tmp_path / "salon", "a second start")
     assert f"is open in the server at home, process {os.getpid()}" in str(told.value)
     with SalonLock(tmp_path / "salon", "a third"):

@@ -12,19 +12,20 @@ from typing import Any
 
 import pytest
 
-from dapwick.core.errors import BadInput, DapwickError
+from dapwick.core.basics.errors import BadInput, DapwickError
+from dapwick.documents.head_file import HeadFile
 from dapwick.exports.bundle import MANIFEST, opened_bundle, write_bundle
 from dapwick.records import queries
 from dapwick.records.store import SalonStore
-from dapwick.service import dogs, trash
-from dapwick.service.bundles import DOG, HEAD, bundle_of, take_in
-from dapwick.service.cutting import Cutting, Entry
-from dapwick.service.demo import fill_with_demo
-from dapwick.service.headfile import HeadFile
-from dapwick.service.history import history_of
-from dapwick.service.photos import picture
-from dapwick.service.planner import Asked, Planner
-from dapwick.service.variants import choices, save_variant
+from dapwick.service.cutting.cut import Cutting, Entry
+from dapwick.service.dogs import about as dogs
+from dapwick.service.dogs import trash
+from dapwick.service.dogs.bundles import DOG, HEAD, bundle_of, take_in
+from dapwick.service.dogs.history import history_of
+from dapwick.service.photos.taking_in import picture
+from dapwick.service.plans.planner import Asked, Planner
+from dapwick.service.plans.variants import choices, save_variant
+from dapwick.service.salon.demo import fill_with_demo
 
 
 @pytest.fixture(scope="module")
@@ -100,7 +101,7 @@ def test_the_salons_own_outline_comes_along_once(bundle: bytes, store: SalonStor
     own = [c for c in choices(store) if c.own]
     assert [c.family.name for c in own] == ["Harbour round"]
     assert card.saved_outline["family"] == f"own-{own[0].own}"
-    assert Planner(store).thumb(card.id, card.saved_outline["family"]).plan.zones
+    assert Planner(store).thumb(card.id, card.saved_outline["family"])[0].zones
     trash.remove_dog(store, card.id)
     trash.purge_dog(store, card.id, card.name)
     take_in(store, bundle, "fogbell.zip")

@@ -8,17 +8,17 @@ from concurrent.futures import ThreadPoolExecutor
 import pytest
 from sqlalchemy import delete, select
 
-from dapwick.core.errors import BadInput, NotFound
+from dapwick.core.basics.errors import BadInput, NotFound
 from dapwick.core.plan.kit import USUAL_KIT, Stylist
 from dapwick.records import queries
 from dapwick.records.models import BookingRow, CutRow, CutStepRow, OutlineRow, PhotoRow, VisitRow
 from dapwick.records.store import SalonStore
-from dapwick.service.cutting import Cutting, Entry, set_stylist, set_traits
-from dapwick.service.demo import fill_with_demo
-from dapwick.service.dogs import set_coat_probes
-from dapwick.service.kit import kit_document, salon_kit, set_kit
-from dapwick.service.planner import Asked, Planner
-from dapwick.service.visits import start_visit
+from dapwick.service.cutting.cut import Cutting, Entry, set_stylist, set_traits
+from dapwick.service.dogs.about import set_coat_probes
+from dapwick.service.plans.planner import Asked, Planner
+from dapwick.service.salon.demo import fill_with_demo
+from dapwick.service.salon.kit import kit_document, salon_kit, set_kit
+from dapwick.service.visits.begin_end import start_visit
 
 COPIED = (
     "view", "state", "file_name", "content_hash", "width_px", "height_px", "focal_px", "marks", "coat_edge", "looked",

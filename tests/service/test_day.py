@@ -6,14 +6,16 @@ from datetime import UTC, date, datetime, timedelta
 
 import pytest
 
-from dapwick.core.errors import BadInput, NotFound
+from dapwick.core.basics.errors import BadInput, NotFound
 from dapwick.records import queries
 from dapwick.records.models import CutRow, CutStepRow
 from dapwick.records.store import SalonStore
-from dapwick.service import bookings as book
-from dapwick.service import dogs, trash, visits
-from dapwick.service.day import Due, day_of
-from dapwick.service.demo import fill_with_demo
+from dapwick.service.dogs import about as dogs
+from dapwick.service.dogs import trash
+from dapwick.service.salon.demo import fill_with_demo
+from dapwick.service.visits import begin_end as visits
+from dapwick.service.visits import bookings as book
+from dapwick.service.visits.day import Due, day_of
 
 TODAY = date.today().isoformat()
 TOMORROW = (date.today() + timedelta(days=1)).isoformat()

@@ -10,10 +10,10 @@ import pytest
 from hypothesis import given
 from hypothesis import strategies as st
 
-from dapwick.core.errors import BadInput
-from dapwick.core.frame import LEVEL_TIP_DEG
-from dapwick.core.marks import MARK_IDS, VIEWS
-from dapwick.service.headfile import HeadFile, read_head_file
+from dapwick.core.basics.errors import BadInput
+from dapwick.core.basics.frame import LEVEL_TIP_DEG
+from dapwick.core.basics.marks import MARK_IDS, VIEWS
+from dapwick.documents.head_file import HeadFile, read_head_file
 
 LEAST: dict[str, Any] = {"format": "dapwick-head", "version": 1}
 places = st.tuples(st.floats(0, 4000), st.floats(0, 3000)).map(list)

@@ -5,21 +5,22 @@ from __future__ import annotations
 import numpy as np
 import pytest
 
-from dapwick.core.errors import BadInput
-from dapwick.core.marks import MARK_IDS
-from dapwick.core.solve import HeadSolution, solve_head
+from dapwick.core.basics.errors import BadInput
+from dapwick.core.basics.marks import MARK_IDS
+from dapwick.core.solve.joint import HeadSolution, solve_head
 from dapwick.demo.dogs import hand_marks, photo_bytes, photos_of, truth
+from dapwick.documents.bone import packed, unpacked
 from dapwick.records import queries
 from dapwick.records.store import SalonStore
-from dapwick.service.asking import ask
-from dapwick.service.bands import bands_of, move_bands
-from dapwick.service.bones import packed, unpacked
-from dapwick.service.dogs import one_dog, set_coat_probes, set_hand_measures, set_head_kind
-from dapwick.service.given import age_weeks_at, given_of
-from dapwick.service.measuring import measure_visit
-from dapwick.service.photos import add_photo, set_marks
-from dapwick.service.planner import Asked, Planner
-from dapwick.service.visits import start_visit
+from dapwick.service.dogs.about import one_dog, set_coat_probes, set_hand_measures, set_head_kind
+from dapwick.service.photos.taking_in import add_photo, set_marks
+from dapwick.service.plans.planner import Asked, Planner
+from dapwick.service.salon.bands import bands_of, move_bands
+from dapwick.service.visits.begin_end import start_visit
+from dapwick.service.visits.head import head_drawing_of
+from dapwick.service.visits.head_input import age_weeks_at, head_input_of
+from dapwick.service.visits.measuring import measure_visit
+from dapwick.service.visits.next_measurement import next_on_visit
 
 FOGBELL = 1
 FEW = ("eye_inner_left", "eye_inner_right", "eye_outer_left", "eye_outer_right", "nose_tip", "nose_top")
@@ -27,7 +28,7 @@ FEW = ("eye_inner_left", "eye_inner_right", "eye_outer_left", "eye_outer_right",
 
 def head_of(store: SalonStore) -> HeadSolution:
     with store.session() as session:
-        head = solve_head(given_of(queries.visit_today(session, FOGBELL)))
+        head = solve_head(head_input_of(queries.visit_today(session, FOGBELL)))
     assert isinstance(head, HeadSolution)
     return head
 
@@ -79,7 +80,7 @@ def test_a_visit_without_a_measured_head_passes_the_older_bone_on(demo_store: Sa
     card = start_visit(demo_store, FOGBELL)
     assert [v.bone for v in card.visits] == [True, True, False]
     with demo_store.session() as session:
-        assert given_of(queries.visit_today(session, FOGBELL)).bone is not None
+        assert head_input_of(queries.visit_today(session, FOGBELL)).bone is not None
 
 
 def test_the_visit_strip_tells_of_each_visit(demo_store: SalonStore) -> None:
@@ -121,25 +122,25 @@ def test_what_helps_most_changes_as_it_is_done(demo_store: SalonStore) -> None:
     with demo_store.session() as session:
         readings = list(queries.visit_today(session, FOGBELL).hand_measures)
     set_hand_measures(demo_store, FOGBELL, [])
-    assert ask(demo_store, FOGBELL)[0].kind == "hand"
+    assert next_on_visit(demo_store, FOGBELL)[0].kind == "hand"
     set_hand_measures(demo_store, FOGBELL, readings)
-    asked = ask(demo_store, FOGBELL)
+    asked = next_on_visit(demo_store, FOGBELL)
     assert asked[0].kind != "hand"
     combs = [n for n in asked if n.kind == "comb"]
     set_coat_probes(
         demo_store, FOGBELL, [{"zone": combs[0].what, "side": None, "depth_mm": 30, "length_mm": None}]
     )
-    after = {n.what: n.gain_mm for n in ask(demo_store, FOGBELL) if n.kind == "comb"}
+    after = {n.what: n.gain_mm for n in next_on_visit(demo_store, FOGBELL) if n.kind == "comb"}
     assert after.get(combs[0].what, 0.0) < 0.6 * combs[0].gain_mm
 
 
 def test_an_unmeasured_dog_is_asked_nothing_and_not_drawn(demo_store: SalonStore) -> None:
-    assert ask(demo_store, 2) == ()
-    assert Planner(demo_store).drawing(2) is None
+    assert next_on_visit(demo_store, 2) == ()
+    assert head_drawing_of(demo_store, 2) is None
 
 
 def test_a_head_is_drawn_from_its_numbers(demo_store: SalonStore) -> None:
-    drawn = Planner(demo_store).drawing(FOGBELL)
+    drawn = head_drawing_of(demo_store, FOGBELL)
     assert drawn is not None
     assert set(drawn.views) == {"front", "left", "top"}
     head = head_of(demo_store)
@@ -158,7 +159,7 @@ def test_a_head_is_drawn_from_its_numbers(demo_store: SalonStore) -> None:
 
 def test_wet_photos_set_the_planned_skin_right(store: SalonStore) -> None:
     """Tiller with wet photos marked: the planner's skin is surer than from dry ones alone."""
-    from dapwick.service.demo import fill_with_demo
+    from dapwick.service.salon.demo import fill_with_demo
 
     fill_with_demo(store, ("tiller",))
     known = truth("tiller")

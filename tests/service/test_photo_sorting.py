@@ -10,13 +10,19 @@ from typing import Any
 import pytest
 
 import zoo
-from dapwick.core.errors import BadInput, NoRoom
+from dapwick.core.basics.errors import BadInput, StorageFull
 from dapwick.demo.dogs import ALL_SEVEN, DEMO_DOGS, photo_bytes, photos_of, truth
 from dapwick.records import queries
 from dapwick.records.store import SalonStore
-from dapwick.service import edges
-from dapwick.service.dogs import add_dog, one_dog
-from dapwick.service.photos import add_photo, move_photo, remove_photo, restore_photo, sweep_orphans
+from dapwick.service.dogs.about import add_dog, one_dog
+from dapwick.service.photos import edges
+from dapwick.service.photos.taking_in import (
+    add_photo,
+    move_photo,
+    remove_photo,
+    restore_photo,
+    sweep_orphans,
+)
 
 KEYS = [d.key for d in DEMO_DOGS]
 
@@ -141,7 +147,7 @@ def test_a_full_disk_is_told_and_leaves_neither_file_nor_record(
         real(handle)
 
     monkeypatch.setattr(os, "fsync", full)
-    with pytest.raises(NoRoom, match="Free some room"):
+    with pytest.raises(StorageFull, match="Free some room"):
         add_photo(store, dog, zoo.jpeg(), "a.jpg", "front", "dry")
     assert on_disk(store) == kept
     assert set(slots(store, dog)) == {"dry-left"}
@@ -203,13 +209,13 @@ def test_sixty_photos_at_once_all_stay(store: SalonStore, dog: int) -> None:
 def test_a_look_fills_in_what_nobody_typed(store: SalonStore, dog: int) -> None:
     steps: list[tuple[str, float]] = []
     card = guessed(store, dog, photo_bytes("tiller-dry-left.jpg"), "IMG.jpg")
-    assert edges.unlooked(store, dog) == [card.id]
-    edges.look(store, card.id, lambda words, share: steps.append((words, share)))
+    assert edges.not_reviewed(store, dog) == [card.id]
+    edges.review(store, card.id, lambda words, share: steps.append((words, share)))
     seen = one_dog(store, dog).photos[0]
     assert seen.looked
     assert seen.has_edge
     assert seen.card_markers >= 4
-    assert edges.unlooked(store, dog) == []
+    assert edges.not_reviewed(store, dog) == []
     assert [share for _, share in steps] == sorted(share for _, share in steps)
     assert len({words for words, _ in steps}) >= 3
 
@@ -217,10 +223,10 @@ def test_a_look_fills_in_what_nobody_typed(store: SalonStore, dog: int) -> None:
 def test_an_edge_set_by_hand_outlives_another_look_until_it_is_forgotten(store: SalonStore, dog: int) -> None:
     card = guessed(store, dog, photo_bytes("bobbin-dry-front.jpg"))
     drawn, version = edges.set_edge(store, card.id, [[100, 100], [900, 100], [500, 800]])
-    edges.look(store, card.id, lambda *_: None)
+    edges.review(store, card.id, lambda *_: None)
     assert edges.edge_of(store, card.id) == (drawn, version)
     edges.forget_edge(store, card.id)
-    edges.look(store, card.id, lambda *_: None)
+    edges.review(store, card.id, lambda *_: None)
     assert len(edges.edge_of(store, card.id)[0] or []) > 50
 
 

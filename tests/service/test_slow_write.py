@@ -8,18 +8,20 @@ from concurrent.futures import ThreadPoolExecutor
 
 import pytest
 
-from dapwick.core.errors import Busy, Overtaken
+from dapwick.core.basics.errors import Busy, Conflict
 from dapwick.demo.dogs import hand_marks, photos_of, truth
 from dapwick.records import queries
 from dapwick.records.store import SalonStore
-from dapwick.service import dogs, edges
-from dapwick.service import planner as planners
-from dapwick.service.heavy import Budget
-from dapwick.service.photos import set_marks
-from dapwick.service.planner import Asked, Planner
-from dapwick.service.rests_on import geometry_hash, rests_on
-from dapwick.service.slow_write import compute_then_write
-from dapwick.service.visits import end_visit
+from dapwick.service.concurrency.budget import Budget
+from dapwick.service.concurrency.slow_write import compute_then_write
+from dapwick.service.dogs import about as dogs
+from dapwick.service.photos import edges
+from dapwick.service.photos.taking_in import set_marks
+from dapwick.service.plans import planner as planners
+from dapwick.service.plans.planner import Asked, Planner
+from dapwick.service.visits import head as heads
+from dapwick.service.visits.begin_end import end_visit
+from dapwick.service.visits.provenance import geometry_hash, rests_on
 
 DRAWN = [[100.0, 100.0], [1100.0, 100.0], [600.0, 800.0]]
 
@@ -57,7 +59,7 @@ def test_an_edge_drawn_by_hand_while_the_planner_traces_is_not_overwritten(
     def drawn_meanwhile() -> None:
         edges.set_edge(marked, photo, DRAWN)
 
-    monkeypatch.setattr(planners, "coat_edge_of", after_the_first(planners.coat_edge_of, drawn_meanwhile))
+    monkeypatch.setattr(heads, "head_model", after_the_first(heads.head_model, drawn_meanwhile))
     Planner(marked).plan(1, Asked("round"))
     assert edges.edge_of(marked, photo)[0] == DRAWN
 
@@ -92,12 +94,12 @@ def test_a_plan_is_kept_with_what_it_was_made_from(
 def test_a_visit_ends_with_the_head_that_is_marked_then(
     marked: SalonStore, monkeypatch: pytest.MonkeyPatch
 ) -> None:
-    from dapwick.service import visits
+    from dapwick.service.visits import begin_end as visits
 
     photo = dogs.one_dog(marked, 1).photos[0]
     moved = photo.marks | {"stop": {"at": [604.0, 401.0]}}
-    solve = after_the_first(visits.solve_head, lambda: set_marks(marked, photo.id, moved))
-    monkeypatch.setattr(visits, "solve_head", solve)
+    solve = after_the_first(visits.solved_head, lambda: set_marks(marked, photo.id, moved))
+    monkeypatch.setattr(visits, "solved_head", solve)
     end_visit(marked, 1)
     with marked.reading() as session:
         kept = queries.visit_today(session, 1).measures
@@ -130,7 +132,7 @@ def test_the_version_told_is_that_of_the_very_change(demo_store: SalonStore) -> 
     """Another tablet writes right after: this one's next change on top of its own is told that it did."""
     mine = dogs.set_next_note(demo_store, 1, "mine").versions["next_note"]
     dogs.set_next_note(demo_store, 1, "another tablet's")
-    with pytest.raises(Overtaken):
+    with pytest.raises(Conflict):
         dogs.set_next_note(demo_store, 1, "mine again", mine)
     assert dogs.one_dog(demo_store, 1).next_note == "another tablet's"
 

@@ -9,13 +9,13 @@ import pytest
 from dapwick.core.outlines.wishes import Wishes
 from dapwick.records import queries
 from dapwick.records.store import SalonStore
-from dapwick.service import dogs
-from dapwick.service.cutting import Cutting, set_traits
-from dapwick.service.demo import fill_with_demo
-from dapwick.service.edges import set_edge
-from dapwick.service.photos import remove_photo, restore_photo, set_marks
-from dapwick.service.planner import Asked, Planner
-from dapwick.service.rests_on import WORDS
+from dapwick.service.cutting.cut import Cutting, set_traits
+from dapwick.service.dogs import about as dogs
+from dapwick.service.photos.edges import set_edge
+from dapwick.service.photos.taking_in import remove_photo, restore_photo, set_marks
+from dapwick.service.plans.planner import Asked, Planner
+from dapwick.service.salon.demo import fill_with_demo
+from dapwick.service.visits.provenance import WORDS
 
 
 @pytest.fixture(scope="module")

@@ -8,17 +8,17 @@ import pytest
 from hypothesis import given
 from hypothesis import strategies as st
 
-from dapwick.core.errors import Overtaken
+from dapwick.core.basics.errors import Conflict
 from dapwick.core.outlines.wishes import Wishes
 from dapwick.records.store import SalonStore
-from dapwick.service import dogs
-from dapwick.service.cards import version_now
-from dapwick.service.cutting import set_stylist, set_traits
-from dapwick.service.edges import edge_of, set_edge
-from dapwick.service.kit import kit_version, salon_kit, set_kit
-from dapwick.service.photos import move_photo, set_marks
-from dapwick.service.versions import check_base, version_of
-from dapwick.service.visits import start_visit
+from dapwick.service.concurrency.versions import check_base, version_of
+from dapwick.service.cutting.cut import set_stylist, set_traits
+from dapwick.service.dogs import about as dogs
+from dapwick.service.dogs.cards import version_now
+from dapwick.service.photos.edges import edge_of, set_edge
+from dapwick.service.photos.taking_in import move_photo, set_marks
+from dapwick.service.salon.kit import kit_version, salon_kit, set_kit
+from dapwick.service.visits.begin_end import start_visit
 
 JSON = st.recursive(
     st.none() | st.booleans() | st.integers() | st.floats(allow_nan=False) | st.text(),
@@ -41,7 +41,7 @@ def test_a_version_names_the_content_and_nothing_else(one: object, other: object
 def test_what_is_wanted_and_there_already_is_no_conflict() -> None:
     """A change whose answer was lost comes twice."""
     check_base("it", [1, 2], [1, 2], "made on something long gone")
-    with pytest.raises(Overtaken) as told:
+    with pytest.raises(Conflict) as told:
         check_base("The wishes", [1, 2], [3], version_of([0]))
     assert told.value.now == [1, 2]
     assert told.value.version == version_of([1, 2])
@@ -50,7 +50,7 @@ def test_what_is_wanted_and_there_already_is_no_conflict() -> None:
 def test_the_second_tablet_is_told_and_the_first_ones_words_stand(demo_store: SalonStore) -> None:
     base = version_now(demo_store, 1, "wishes")
     dogs.set_wishes(demo_store, 1, OPEN, "eyes", base)
-    with pytest.raises(Overtaken, match="wishes of Fogbell changed on another tablet"):
+    with pytest.raises(Conflict, match="wishes of Fogbell changed on another tablet"):
         dogs.set_wishes(demo_store, 1, SHORT, "beard", base)
     card = dogs.one_dog(demo_store, 1)
     assert (card.wishes["eyes"], card.wishes["beard"], card.owner_words) == ("open", "any", "eyes")
@@ -77,25 +77,25 @@ def test_marks_edges_slots_and_kit_are_guarded_too(demo_store: SalonStore) -> No
     photo = dogs.one_dog(demo_store, 1).photos[0]
     one_mark = {"stop": {"at": [600.0, 400.0]}}
     set_marks(demo_store, photo.id, one_mark, photo.versions["marks"])
-    with pytest.raises(Overtaken, match="marks on front, dry"):
+    with pytest.raises(Conflict, match="marks on front, dry"):
         set_marks(demo_store, photo.id, {}, photo.versions["marks"])
     set_edge(demo_store, photo.id, EDGE, edge_of(demo_store, photo.id)[1])
-    with pytest.raises(Overtaken, match="edge on front, dry"):
+    with pytest.raises(Conflict, match="edge on front, dry"):
         set_edge(demo_store, photo.id, EDGE[:3], photo.versions["edge"])
     move_photo(demo_store, photo.id, "back", "dry", False, photo.versions["slot"])
-    with pytest.raises(Overtaken, match="place of the photo"):
+    with pytest.raises(Conflict, match="place of the photo"):
         move_photo(demo_store, photo.id, "top", "dry", False, photo.versions["slot"])
     kit = salon_kit(demo_store)
     base = kit_version(kit)
     set_kit(demo_store, kit | {"against_share": 0.4}, base)
-    with pytest.raises(Overtaken, match="kit"):
+    with pytest.raises(Conflict, match="kit"):
         set_kit(demo_store, kit | {"against_share": 0.6}, base)
 
 
 def test_a_change_meant_for_one_visit_does_not_land_in_the_next(demo_store: SalonStore) -> None:
     base = version_now(demo_store, 1, "wishes")
     start_visit(demo_store, 1)
-    with pytest.raises(Overtaken):
+    with pytest.raises(Conflict):
         dogs.set_wishes(demo_store, 1, OPEN, base=base)
 
 

@@ -8,7 +8,7 @@ import pytest
 from hypothesis import given, settings
 from hypothesis import strategies as st
 
-from dapwick.core.errors import BadInput
+from dapwick.core.basics.errors import BadInput
 from dapwick.vision.brush import brushed, checked_edge
 
 SQUARE = np.array([[200.0, 200.0], [600.0, 200.0], [600.0, 500.0], [200.0, 500.0]])

@@ -6,7 +6,7 @@ import cv2
 import numpy as np
 import pytest
 
-from dapwick.core.scale_card import (
+from dapwick.core.solve.scale_card import (
     HEIGHT_MM,
     MARKER_IDS,
     MARKER_MM,

@@ -8,7 +8,7 @@ from scipy.spatial import cKDTree
 
 from dapwick.core.head.template import template
 from dapwick.demo.dogs import hand_marks, photo_bytes, photos_of, truth
-from dapwick.service.looking import look_at
+from dapwick.pipeline.review import review_photo
 from dapwick.vision.edge import NoEdge, trace_edge
 from dapwick.vision.photo import read_photo
 from dapwick.vision.silhouette import silhouette
@@ -76,7 +76,7 @@ ON_LIGHT_AND_DARK = (
 def test_edge_lies_on_the_true_silhouette(key: str, slot: str) -> None:
     """With nothing but the photo: median within 1.5 mm, nearly all within 8 mm."""
     photo = photos_of(truth(key), [slot])[0]
-    seen = look_at(read_photo(photo_bytes(photo["file"]), "a").rgb, "a", photo["view"], (1200, 900))
+    seen = review_photo(read_photo(photo_bytes(photo["file"]), "a").rgb, "a", photo["view"], (1200, 900))
     assert seen.edge is not None
     off = edge_errors_mm(seen.edge, photo)
     assert np.median(off) < 1.5

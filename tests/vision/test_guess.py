@@ -5,7 +5,7 @@ from __future__ import annotations
 import numpy as np
 import pytest
 
-from dapwick.core.marks import VIEWS, swapped
+from dapwick.core.basics.marks import VIEWS, swapped
 from dapwick.demo.dogs import ALL_SEVEN, DEMO_DOGS, photo_bytes, photos_of, truth
 from dapwick.vision.guess import Guess, NoGuess, dog_chance, guess_marks
 from dapwick.vision.network import CELLS, SIDE_PX, _conv, forward, weights

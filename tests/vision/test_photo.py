@@ -9,7 +9,7 @@ import pytest
 from PIL import Image
 
 import zoo
-from dapwick.core.errors import BadInput
+from dapwick.core.basics.errors import BadInput
 from dapwick.vision.photo import read_photo, screen_jpeg
 
 

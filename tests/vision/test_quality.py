@@ -6,9 +6,9 @@ import cv2
 import numpy as np
 import pytest
 
-from dapwick.core.camera import Camera, nominal_rotation, rotation_from
+from dapwick.core.basics.camera import Camera, nominal_rotation, rotation_from
 from dapwick.demo.dogs import photo_bytes, photos_of, truth
-from dapwick.service.looking import look_at
+from dapwick.pipeline.review import review_photo
 from dapwick.vision.photo import read_photo
 from dapwick.vision.quality import (
     box_of,
@@ -92,7 +92,7 @@ def test_a_distance_nobody_knows_is_not_told() -> None:
 @pytest.mark.parametrize("key", DOGS)
 def test_no_good_photo_of_any_head_is_told_as_too_near_or_turned(key: str) -> None:
     rgb, photo = front(key)
-    seen = look_at(rgb, "front", "front", (1200, 900), photo["focal_px"])
+    seen = review_photo(rgb, "front", "front", (1200, 900), photo["focal_px"])
     assert {f.code for f in seen.findings} == set()
 
 

@@ -11,7 +11,7 @@ from pathlib import Path
 
 import numpy as np
 
-from dapwick.core.marks import MARK_IDS, VIEWS, guided_order
+from dapwick.core.basics.marks import MARK_IDS, VIEWS, guided_order
 
 from .coat import grow
 from .dogs import Coat, Dog, HeadForm, Shot, Tone

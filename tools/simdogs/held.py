@@ -7,7 +7,7 @@ from dataclasses import dataclass
 import cv2
 import numpy as np
 
-from dapwick.core.scale_card import HEIGHT_MM, MARKER_IDS, MARKER_MM, WIDTH_MM, marker_corners_mm
+from dapwick.core.solve.scale_card import HEIGHT_MM, MARKER_IDS, MARKER_MM, WIDTH_MM, marker_corners_mm
 
 from .dogs import Dog, Shot
 from .form import Points, eye_corners

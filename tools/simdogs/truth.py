@@ -8,9 +8,9 @@ import cv2
 import numpy as np
 from scipy.ndimage import gaussian_filter
 
-from dapwick.core.camera import Camera
-from dapwick.core.frame import into_head_frame, rigid_into_head_frame
-from dapwick.core.marks import MARK_IDS
+from dapwick.core.basics.camera import Camera
+from dapwick.core.basics.frame import into_head_frame, rigid_into_head_frame
+from dapwick.core.basics.marks import MARK_IDS
 
 from .coat import cut, grow, truth_depth, truth_length, wanted_depth
 from .dogs import Dog, Shot

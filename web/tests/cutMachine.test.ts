@@ -17,7 +17,7 @@ const step = (id: string, may_end = false) => ({ id, may_end, minutes: 2, title:
 const STEPS = [step('look'), step('ring'), step('cheek:left'), step('cheek:right', true), step('note', true)]
 const DONE: Log[string] = { state: 'done', tool: '', notes: [] }
 
-const fresh = (log: Log = {}) => beginCut(STEPS, log, null)
+const fresh = (log: Log = {}) => beginCut(STEPS, log, [], null)
 const play = (state: CutState, ...actions: CutAction[]) => actions.reduce(cutReducer, state)
 const next = (nowMs: number): CutAction => ({ type: 'next', nowMs })
 const seen = (nowMs: number): CutAction => ({ type: 'seen', nowMs })
@@ -86,13 +86,13 @@ describe('cut machine', () => {
     expect(state.queue.filter((s) => s.step === 'look')).toHaveLength(1)
     const [sending] = state.queue
     if (!sending) throw new Error('nothing to send')
-    expect(play(state, { type: 'sent', sending }).queue).toEqual([])
+    expect(play(state, { type: 'handed_on', sending }).queue).toEqual([])
   })
 
   it('survives a reload with what the server does not have yet', () => {
     const before = play(fresh(), seen(0), next(9000), { type: 'note', code: 'nick' })
     const kept = JSON.parse(JSON.stringify(remembered(before)))
-    const after = beginCut(STEPS, {}, kept)
+    const after = beginCut(STEPS, {}, [], kept)
     expect(after.at).toBe('ring')
     expect(after.log['look']).toMatchObject({ state: 'done', seconds: 9 })
     expect(after.queue).toHaveLength(1)
@@ -101,7 +101,7 @@ describe('cut machine', () => {
 
   it('forgets what was said of steps that a new sheet does not have', () => {
     const kept = { ...remembered(play(fresh(), seen(0), next(1))), at: 'gone' }
-    const after = beginCut(STEPS.slice(1), {}, kept)
+    const after = beginCut(STEPS.slice(1), {}, [], kept)
     expect(after.queue).toEqual([])
     expect(after.at).toBe('ring')
   })
@@ -110,7 +110,7 @@ describe('cut machine', () => {
     const said = play(fresh(), seen(0), next(1000), next(3000))
     const back = play(said, { type: 'undo', nowMs: 4000 }, { type: 'undo', nowMs: 5000 })
     expect(back.log).toEqual({})
-    const after = beginCut(STEPS, {}, JSON.parse(JSON.stringify(remembered(back))))
+    const after = beginCut(STEPS, {}, [], JSON.parse(JSON.stringify(remembered(back))))
     const again = play(after, { type: 'redo', nowMs: 6000 })
     expect(again.log['look']).toEqual(said.log['look'])
     expect(again.at).toBe('ring')

@@ -1,25 +1,26 @@
 import { describe, expect, it } from 'vitest'
-import type { Outline } from '../src/api/client'
+import type { MovingOutline, Outline } from '../src/api/client'
 import { begin, outlineReducer, type OutlineAction } from '../src/features/outline/outlineMachine'
 
 const play = (...actions: OutlineAction[]) => actions.reduce(outlineReducer, begin('round', {}, {}, true))
-const lines = (skin: [number, number][]) => ({
-  photo_id: 1,
-  skin,
-  coat: skin,
-  coat_on_head: skin,
-  outline: [],
-  shortage: [],
-  skin_band_px: 1,
-})
-const drawing = (name: string, skin: [number, number][] = [[0, 0]], family = 'round') =>
+const drawing = (name: string) =>
   ({
     name,
-    family,
-    photos: [lines(skin)],
-    sheet: skin.length ? { front: {} } : {},
-    reasons: skin.length ? ['told'] : [],
+    family: 'round',
+    photos: [{ photo_id: 1, skin: [[0, 0]], outline: [], setting: [[[1, 1]]] }],
+    reasons: ['told'],
+    weeks: 0,
   }) as unknown as Outline
+const moved = (request: number, family = 'round'): OutlineAction => ({
+  type: 'moved',
+  request,
+  drawing: {
+    family,
+    photos: [{ photo_id: 1, outline: [[5, 5]] }],
+    reasons: [],
+    weeks: 3,
+  } as unknown as MovingOutline,
+})
 
 describe('outline machine', () => {
   it('drops an answer that a newer one has overtaken', () => {
@@ -31,21 +32,19 @@ describe('outline machine', () => {
     expect(state.shown).toBe(5)
   })
 
-  it('keeps what stands still when a moving answer leaves it out', () => {
-    const state = play(
-      { type: 'drawn', request: 1, drawing: drawing('full', [[7, 8]]) },
-      { type: 'drawn', request: 2, drawing: drawing('moving', []) },
-    )
-    expect(state.drawing?.photos[0]?.skin).toEqual([[7, 8]])
-    expect(state.drawing?.reasons).toEqual(['told'])
+  it('keeps what stands still while the rest moves', () => {
+    const state = play({ type: 'drawn', request: 1, drawing: drawing('full') }, moved(2))
+    expect(state.drawing?.photos[0]).toMatchObject({ skin: [[0, 0]], outline: [[5, 5]] })
+    expect(state.drawing).toMatchObject({ name: 'full', reasons: ['told'], weeks: 3 })
+    expect(state.shown).toBe(2)
   })
 
-  it('takes nothing over from another family', () => {
-    const state = play(
-      { type: 'drawn', request: 1, drawing: drawing('full', [[7, 8]]) },
-      { type: 'drawn', request: 2, drawing: drawing('moving', [], 'teddy') },
-    )
-    expect(state.drawing?.photos[0]?.skin).toEqual([])
+  it('moves nothing of another family, before the first drawing, or by an answer that came late', () => {
+    const teddy = play({ type: 'drawn', request: 1, drawing: drawing('full') }, moved(2, 'teddy'))
+    expect(teddy.drawing?.photos[0]?.outline).toEqual([])
+    expect(play(moved(1)).drawing).toBeNull()
+    const late = play({ type: 'drawn', request: 3, drawing: drawing('full') }, moved(2))
+    expect(late.drawing?.photos[0]?.outline).toEqual([])
   })
 
   it('brings family, parameters and schools back together', () => {
@@ -55,10 +54,12 @@ describe('outline machine', () => {
       { type: 'school', id: 'jaw', choice: 'two_cuts' },
       { type: 'family', family: 'teddy' },
     )
-    expect(state).toMatchObject({ family: 'teddy', params: {}, schools: {}, moving: false })
+    expect(state).toMatchObject({ setting: { family: 'teddy', params: {}, schools: {} }, moving: false })
     const back = outlineReducer(state, { type: 'undo' })
-    expect(back).toMatchObject({ family: 'round', params: { fullness: 0.5 }, schools: { jaw: 'two_cuts' } })
-    expect(outlineReducer(back, { type: 'undo' }).schools).toEqual({})
+    expect(back).toMatchObject({
+      setting: { family: 'round', params: { fullness: 0.5 }, schools: { jaw: 'two_cuts' } },
+    })
+    expect(outlineReducer(back, { type: 'undo' }).setting.schools).toEqual({})
   })
 
   it('asks for a whole drawing once it rests', () => {
@@ -74,8 +75,8 @@ describe('outline machine', () => {
     const set = (value: number): OutlineAction => ({ type: 'set', id: 'fullness', value })
     const state = play(set(0.1), set(0.2), set(0.3), { type: 'rest' })
     const undone = outlineReducer(state, { type: 'undo' })
-    expect(undone.params).toEqual({})
-    expect(outlineReducer(undone, { type: 'redo' }).params).toEqual({ fullness: 0.3 })
+    expect(undone.setting.params).toEqual({})
+    expect(outlineReducer(undone, { type: 'redo' }).setting.params).toEqual({ fullness: 0.3 })
   })
 
   it('is no longer kept once anything changes', () => {

@@ -1,14 +1,14 @@
 import { describe, expect, it } from 'vitest'
-import { outlinesOf, zonesOver } from '../src/features/dog/outlines'
+import { outlinesOf, zonesOver } from '../src/shared/outlines'
 import { inverse, nothingDone, photosPastReducer, type Did } from '../src/features/photos/photosPast'
-import { dayAfter, shortDay } from '../src/features/today/days'
+import { dayAfter, shortDay } from '../src/shared/days'
 import {
   beginWishes,
   wishesReducer,
   type Asked,
   type WishesAction,
 } from '../src/features/wishes/wishesMachine'
-import { keepPast, withPast } from '../src/ui/keptPast'
+import { keepPast, withPast } from '../src/undo/keptPast'
 
 const asked: Asked = {
   wishes: { fullness: 0, eyes: 'any', beard: 'any', ears: 'any' },

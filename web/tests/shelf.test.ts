@@ -1,6 +1,6 @@
 import { describe, expect, it } from 'vitest'
 import { makeOutbox } from '../src/outbox/makeOutbox'
-import { withPast } from '../src/ui/keptPast'
+import { withPast } from '../src/undo/keptPast'
 import { isRecord, keep, recall } from '../src/ui/shelf'
 
 function shelfWith(values: Record<string, string>) {

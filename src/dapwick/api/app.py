@@ -4,7 +4,6 @@ from __future__ import annotations
 
 from collections.abc import AsyncIterator
 from contextlib import asynccontextmanager
-from functools import partial
 from pathlib import Path
 
 from fastapi import FastAPI, Request
@@ -22,44 +21,43 @@ from dapwick.api.photo_routes import router as photo_router
 from dapwick.api.routes import router
 from dapwick.api.said import plain
 from dapwick.api.salon_routes import router as salon_router
-from dapwick.core.errors import (
-    AskedAgain,
+from dapwick.core.basics.errors import (
     BadInput,
     Busy,
+    Conflict,
     DapwickError,
-    HeldByAnother,
-    KeptOut,
-    NoRoom,
+    NotAuthorised,
     NotFound,
-    Overtaken,
+    PasscodeWanted,
+    SalonInUse,
+    StorageFull,
     Unreadable,
 )
 from dapwick.demo.dogs import CAMERA
 from dapwick.devices.camera import SimulatedCamera
 from dapwick.devices.network import ONLY_HERE, Reach
-from dapwick.records.store import SalonStore
-from dapwick.service import edges
-from dapwick.service.backups import DailyBackup, sweep_unfinished
-from dapwick.service.cutting import Cutting
-from dapwick.service.door import Door
-from dapwick.service.errands import Errands
-from dapwick.service.photos import sweep_orphans
-from dapwick.service.planner import Planner
-from dapwick.service.workbench import Workbench
+from dapwick.service.cutting.cut import Cutting
+from dapwick.service.jobs import Jobs
+from dapwick.service.photos.reviews import Reviews
+from dapwick.service.photos.taking_in import sweep_orphans
+from dapwick.service.plans.planner import Planner
+from dapwick.service.salon.backups import DailyBackup, sweep_unfinished
+from dapwick.service.salon.opening import Salon
+from dapwick.service.salon.passcode import Passcode
 
 STATUS = {
-    BadInput: 422, NotFound: 404, Overtaken: 409, KeptOut: 401, AskedAgain: 403, Busy: 503, NoRoom: 507,
-    Unreadable: 503, HeldByAnother: 503,
+    BadInput: 422, NotFound: 404, Conflict: 409, NotAuthorised: 401, PasscodeWanted: 403, Busy: 503, StorageFull: 507,
+    Unreadable: 503, SalonInUse: 503,
 }  # fmt: skip
 
 
 def make_app(
-    store: SalonStore | None, web: Path | None = None, reach: Reach = ONLY_HERE, daily: bool = False
+    store: Salon | None, web: Path | None = None, reach: Reach = ONLY_HERE, daily: bool = False
 ) -> FastAPI:
     """store is None only to write the OpenAPI file. web: folder of the built screens. reach: who can reach the salon
     and by which names. daily: make a backup a day."""
 
-    bench = Workbench(partial(edges.look, store)) if store else None
+    reviews = Reviews(store) if store else None
 
     @asynccontextmanager
     async def lifespan(app: FastAPI) -> AsyncIterator[None]:
@@ -70,11 +68,11 @@ def make_app(
         if backup:
             backup.start()
         yield
-        if store and bench:
+        if store and reviews:
             if backup:
                 backup.close()
-            app.state.errands.close()
-            bench.close()
+            app.state.jobs.close()
+            reviews.close()
             store.close()
 
     app = FastAPI(
@@ -90,10 +88,10 @@ def make_app(
     app.state.store = store
     app.state.planner = Planner(store) if store else None
     app.state.cutting = Cutting(store, app.state.planner) if store else None
-    app.state.bench = bench
+    app.state.reviews = reviews
     app.state.camera = SimulatedCamera(CAMERA)
-    app.state.errands = Errands()
-    app.state.reach, app.state.door = reach, Door(store) if store else None
+    app.state.jobs = Jobs("job")
+    app.state.reach, app.state.door = reach, Passcode(store) if store else None
     for one in (router, book_router, photo_router, outline_router, cut_router, salon_router):
         app.include_router(one, prefix="/api")
     app.add_middleware(Guard, reach=reach, door=app.state.door)
@@ -108,7 +106,7 @@ def make_app(
 async def _domain_error(_request: Request, error: Exception) -> JSONResponse:
     status = next(code for kind, code in STATUS.items() if isinstance(error, kind))
     told = {k: plain(str(getattr(error, k, ""))) for k in ("what", "expected", "got", "where", "remedy")}
-    overtaken = {"now": error.now, "version": error.version} if isinstance(error, Overtaken) else {}
+    overtaken = {"now": error.now, "version": error.version} if isinstance(error, Conflict) else {}
     problem = s.Problem(message=plain(str(error)), **told, **overtaken)
     wait_s = getattr(error, "wait_s", 0.0)
     headers = {"Retry-After": f"{wait_s:.0f}"} if wait_s else None

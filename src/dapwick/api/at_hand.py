@@ -1,26 +1,28 @@
-"""What a handler may ask for: the salon's records, the planner, the workbench, the camera."""
+"""What a handler may ask for: the salon's records, the planner, jobs, the camera."""
 
 from __future__ import annotations
 
-from typing import Annotated, Final
+from typing import Annotated, Any, Final
 
 from fastapi import Depends, Header, Request, Response
 
-from dapwick.core.errors import AskedAgain
+from dapwick.core.basics.errors import PasscodeWanted
 from dapwick.devices.camera import SimulatedCamera
 from dapwick.devices.network import Reach, is_here
-from dapwick.records.store import SalonStore
-from dapwick.service.cutting import Cutting
-from dapwick.service.door import HERE, Door
-from dapwick.service.errands import Errands
-from dapwick.service.planner import Planner
-from dapwick.service.workbench import Workbench
+from dapwick.service.cutting.cut import Cutting
+from dapwick.service.jobs import Jobs
+from dapwick.service.photos.reviews import Reviews as PhotoReviews
+from dapwick.service.plans.planner import Planner
+from dapwick.service.salon.opening import Salon
+from dapwick.service.salon.passcode import HERE, Passcode
 
 COOKIE: Final = "dapwick_session"
+Responses = dict[int | str, dict[str, Any]]
+"""What else an address answers, as OpenAPI wants it."""
 
 
-def _store(request: Request) -> SalonStore:
-    store: SalonStore = request.app.state.store
+def _store(request: Request) -> Salon:
+    store: Salon = request.app.state.store
     return store
 
 
@@ -34,9 +36,9 @@ def _cuts(request: Request) -> Cutting:
     return cutting
 
 
-def _bench(request: Request) -> Workbench:
-    bench: Workbench = request.app.state.bench
-    return bench
+def _reviews(request: Request) -> PhotoReviews:
+    reviews: PhotoReviews = request.app.state.reviews
+    return reviews
 
 
 def _camera(request: Request) -> SimulatedCamera:
@@ -44,13 +46,13 @@ def _camera(request: Request) -> SimulatedCamera:
     return camera
 
 
-def _errands(request: Request) -> Errands:
-    errands: Errands = request.app.state.errands
-    return errands
+def _jobs(request: Request) -> Jobs:
+    jobs: Jobs = request.app.state.jobs
+    return jobs
 
 
-def _door(request: Request) -> Door:
-    door: Door = request.app.state.door
+def _door(request: Request) -> Passcode:
+    door: Passcode = request.app.state.door
     return door
 
 
@@ -73,13 +75,13 @@ def may_run(request: Request) -> bool:
     """Running the salon (its passcode, its backups, what is gone for good) is this machine's own, or wants the
     passcode once more."""
     reach: Reach = request.app.state.reach
-    door: Door = request.app.state.door
+    door: Passcode = request.app.state.door
     return not reach.network or address_of(request) == HERE or door.vouches_for(request.cookies.get(COOKIE))
 
 
 def _runs(request: Request) -> None:
     if not may_run(request):
-        raise AskedAgain
+        raise PasscodeWanted
 
 
 def _base(if_match: Annotated[str | None, Header()] = None) -> str | None:
@@ -92,13 +94,13 @@ def tell_version(response: Response, version: str) -> None:
     response.headers["ETag"] = f'"{version}"'
 
 
-Store = Annotated[SalonStore, Depends(_store)]
+Store = Annotated[Salon, Depends(_store)]
 Plans = Annotated[Planner, Depends(_planner)]
 Cuts = Annotated[Cutting, Depends(_cuts)]
-Bench = Annotated[Workbench, Depends(_bench)]
+Reviews = Annotated[PhotoReviews, Depends(_reviews)]
 Camera = Annotated[SimulatedCamera, Depends(_camera)]
-Work = Annotated[Errands, Depends(_errands)]
-TheDoor = Annotated[Door, Depends(_door)]
+Work = Annotated[Jobs, Depends(_jobs)]
+ThePasscode = Annotated[Passcode, Depends(_door)]
 Network = Annotated[Reach, Depends(_reach)]
 Base = Annotated[str | None, Depends(_base)]
 From = Annotated[str, Depends(_from)]

@@ -2,8 +2,6 @@
 
 from __future__ import annotations
 
-import os
-import tempfile
 from typing import Annotated
 
 from fastapi import APIRouter, Query, Response, UploadFile
@@ -13,18 +11,21 @@ from starlette.background import BackgroundTask
 from dapwick.api import book_schemas as b
 from dapwick.api import schemas as s
 from dapwick.api import shapes
-from dapwick.api.at_hand import RUNS, Store
+from dapwick.api.at_hand import RUNS, Responses, Store
 from dapwick.api.said import plain
 from dapwick.exports.calendar import calendar_ics
-from dapwick.records.photo_files import COMING
-from dapwick.service import bookings, bundles, dogs, history, trash, visits
-from dapwick.service.day import day_of
-from dapwick.service.papers import appointments
-from dapwick.service.salon import salon_of
+from dapwick.service.cutting.printing import appointments
+from dapwick.service.dogs import about as dogs
+from dapwick.service.dogs import bundles, history, trash
+from dapwick.service.salon.about import salon_of
+from dapwick.service.salon.passing_files import let_go, written_for_now
+from dapwick.service.visits import begin_end as visits
+from dapwick.service.visits import bookings
+from dapwick.service.visits.day import day_of
 
 router = APIRouter()
-ZIP = {200: {"content": {"application/zip": {}}}}
-ICS = {200: {"content": {"text/calendar": {}}}}
+ZIP: Responses = {200: {"content": {"application/zip": {}}}}
+ICS: Responses = {200: {"content": {"text/calendar": {}}}}
 
 
 @router.get("/today")
@@ -118,14 +119,8 @@ def post_purge(dog_id: int, given: b.PurgeIn, store: Store) -> b.RemovedOut:
 def get_bundle(dog_id: int, store: Store) -> Response:
     """Everything of one dog, to be taken in on another machine."""
     named = {"Content-Disposition": f'attachment; filename="dapwick-dog-{dog_id}.zip"'}
-    handle, path = tempfile.mkstemp(dir=store.folder, prefix=COMING)
-    try:
-        with os.fdopen(handle, "w+b") as out:
-            bundles.write_bundle_of(store, dog_id, out)
-    except BaseException:
-        os.unlink(path)
-        raise
-    gone = BackgroundTask(os.unlink, path)
+    path = written_for_now(store, lambda out: bundles.write_bundle_of(store, dog_id, out))
+    gone = BackgroundTask(let_go, path)
     return FileResponse(path, media_type="application/zip", headers=named, background=gone)
 
 

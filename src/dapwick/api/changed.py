@@ -7,7 +7,7 @@ from fastapi import Response
 from dapwick.api import schemas as s
 from dapwick.api import shapes
 from dapwick.api.at_hand import tell_version
-from dapwick.service.cards import DogCard
+from dapwick.service.dogs.cards import DogCard
 
 
 def changed_dog(card: DogCard, part: str, response: Response) -> s.DogOut:

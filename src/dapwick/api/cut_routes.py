@@ -11,12 +11,14 @@ from dapwick.api import cut_schemas as c
 from dapwick.api import schemas as s
 from dapwick.api.at_hand import Base, Cuts, Plans, Store, tell_version
 from dapwick.api.changed import changed_dog
-from dapwick.core.plan.handling import TRAITS
+from dapwick.core.cut.handling import TRAITS
 from dapwick.exports.paper import Paper
-from dapwick.service import cutting, kit, papers
+from dapwick.service.cutting import cut as cutting
+from dapwick.service.cutting import printing as papers
+from dapwick.service.salon import kit
 
 router = APIRouter()
-PDF = {"media_type": "application/pdf"}
+PDF = "application/pdf"
 PaperSize = Annotated[Paper, Query()]
 
 
@@ -73,14 +75,13 @@ def post_cut(dog_id: int, given: c.StartIn, cuts: Cuts) -> c.CutOut:
 
 
 @router.put("/dogs/{dog_id}/cut/steps/{step}", status_code=204)
-def put_step(dog_id: int, step: str, given: c.EntryIn, cuts: Cuts, base: Base) -> None:
+def put_step(dog_id: int, step: str, given: c.EntryIn, cuts: Cuts, base: Base, response: Response) -> None:
     """What was done in a step; sent again it replaces what was said before. If-Match names the cut it was said of."""
     at = given.at.astimezone(UTC).replace(tzinfo=None) if given.at else None
-    cuts.record(
-        dog_id,
-        cutting.Entry(step, given.state, given.seconds, given.tool, given.length_mm, tuple(given.notes), at),
-        base,
+    said = cutting.Entry(
+        step, given.state, given.seconds, given.tool, given.length_mm, tuple(given.notes), at
     )
+    tell_version(response, cuts.record(dog_id, said, base))
 
 
 @router.post("/dogs/{dog_id}/cut/end")
@@ -96,13 +97,13 @@ def delete_end(dog_id: int, cuts: Cuts) -> c.CutOut:
 
 @router.get("/dogs/{dog_id}/cut-sheet.pdf", response_class=Response)
 def get_sheet_pdf(dog_id: int, cuts: Cuts, paper: PaperSize = "a4") -> Response:
-    return Response(papers.sheet_pdf(cuts, dog_id, paper), **PDF)
+    return Response(papers.sheet_pdf(cuts, dog_id, paper), media_type=PDF)
 
 
 @router.get("/dogs/{dog_id}/outline.pdf", response_class=Response)
 def get_outline_pdf(dog_id: int, plans: Plans, store: Store, paper: PaperSize = "a4") -> Response:
     """The kept outline's front and side at true scale."""
-    return Response(papers.template_pdf(store, plans, dog_id, paper), **PDF)
+    return Response(papers.template_pdf(store, plans, dog_id, paper), media_type=PDF)
 
 
 @router.get("/dogs/{dog_id}/outline-{view}.svg", response_class=Response)

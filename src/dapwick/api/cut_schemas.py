@@ -9,7 +9,7 @@ from pydantic import BaseModel, Field
 
 from dapwick.api.said import Mm, Name, OneLine, Said
 from dapwick.core.plan.kit import Hand, Kind, Use, When, Work
-from dapwick.service.sheet_model import SheetOut, Side
+from dapwick.documents.cut_sheet import SheetOut, Side
 
 
 class ToolIO(Said):

@@ -19,8 +19,8 @@ from starlette.types import ASGIApp, Message, Receive, Scope, Send
 from dapwick.api.at_hand import COOKIE
 from dapwick.api.said import strange
 from dapwick.devices.network import Reach
-from dapwick.service.door import Door
-from dapwick.vision.photo import LARGEST_BYTES
+from dapwick.service.photos.taking_in import LARGEST_PHOTO_BYTES
+from dapwick.service.salon.passcode import Passcode
 
 SAFE: Final = ("GET", "HEAD", "OPTIONS")
 BODY_S: Final = 20.0
@@ -85,7 +85,7 @@ class TooSlow(HTTPException):
 class Guard:
     """Wraps the application. Refusals are told as every other error is."""
 
-    def __init__(self, app: ASGIApp, reach: Reach, door: Door | None) -> None:
+    def __init__(self, app: ASGIApp, reach: Reach, door: Passcode | None) -> None:
         self.app, self.reach, self.door = app, reach, door
 
     async def __call__(self, scope: Scope, receive: Receive, send: Send) -> None:
@@ -139,7 +139,7 @@ def limit_of(path: str) -> int:
     """The largest body (bytes) that an address takes."""
     if path in LARGEST_UPLOAD:
         return LARGEST_UPLOAD[path]
-    return LARGEST_BYTES + FORM_ROOM if path.endswith(PHOTO_ENDS) else LARGEST_JSON
+    return LARGEST_PHOTO_BYTES + FORM_ROOM if path.endswith(PHOTO_ENDS) else LARGEST_JSON
 
 
 def token_in(cookies: str) -> str | None:

@@ -12,9 +12,10 @@ from dapwick.api import schemas as s
 from dapwick.api.at_hand import Base, Plans, Store, tell_version
 from dapwick.api.changed import changed_dog
 from dapwick.core.outlines.wishes import Wishes
-from dapwick.service import dogs, variants
-from dapwick.service.head3d import mesh_of
-from dapwick.service.planner import Asked
+from dapwick.pipeline.mesh import mesh_of
+from dapwick.service.dogs import about as dogs
+from dapwick.service.plans import variants
+from dapwick.service.plans.planner import Asked
 
 router = APIRouter()
 
@@ -29,13 +30,20 @@ def get_outlines(store: Store) -> list[o.ChoiceOut]:
 def get_thumb(dog_id: int, family: str, planner: Plans) -> o.ThumbOut:
     """One outline fitted for this dog, with its verdict; asked for one by one, so that each shows as it comes."""
     own = family.removeprefix(variants.OWN)
-    planned = planner.thumb(dog_id, family)
-    return outline_shapes.thumb(planned, int(own) if own != family else None)
+    made, fitted = planner.thumb(dog_id, family)
+    return outline_shapes.thumb(made, fitted, int(own) if own != family else None)
 
 
 @router.post("/dogs/{dog_id}/outline/preview")
-def post_outline_preview(dog_id: int, given: o.OutlineIn, planner: Plans) -> o.OutlineOut:
-    return outline_shapes.outline(planner.plan(dog_id, _asked(given)))
+def post_outline_preview(dog_id: int, given: o.PreviewIn, planner: Plans) -> o.OutlineOut:
+    """An outline at rest, with all that is told of it."""
+    return outline_shapes.outline(planner.plan(dog_id, _asked(given), given.weeks_ahead))
+
+
+@router.post("/dogs/{dog_id}/outline/moving")
+def post_outline_moving(dog_id: int, given: o.OutlineIn, planner: Plans) -> o.MovingOutlineOut:
+    """What changes of an outline while a slider is on its way."""
+    return outline_shapes.moving(planner.moving(dog_id, _asked(given)))
 
 
 @router.put("/dogs/{dog_id}/outline")
@@ -50,8 +58,8 @@ def put_outline(
 @router.get("/dogs/{dog_id}/mesh")
 def get_mesh(dog_id: int, planner: Plans) -> o.MeshOut:
     """What stands still of the head for the turntable."""
-    key, study = planner.study(dog_id)
-    return outline_shapes.mesh(key, mesh_of(study.ground))
+    head = planner.head(dog_id)
+    return outline_shapes.mesh(head.key, mesh_of(head.model.ground))
 
 
 @router.put("/dogs/{dog_id}/wishes")
@@ -88,4 +96,4 @@ def delete_variant(variant_id: int, store: Store) -> None:
 
 
 def _asked(given: o.OutlineIn) -> Asked:
-    return Asked(given.family, given.params, given.schools, given.moving, given.weeks_ahead)
+    return Asked(given.family, given.params, given.schools)

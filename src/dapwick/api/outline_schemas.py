@@ -18,13 +18,16 @@ Chosen = Annotated[dict[Name, Name], Field(max_length=40)]
 
 
 class OutlineIn(Said):
-    """moving: a slider is on its way; lines that do not change with it, draws and effects come empty.
-    weeks_ahead: drawn as grown so long after the cut."""
+    """One setting of an outline."""
 
     family: Name = "round"
     params: Numbers = Field(default={})
     schools: Chosen = Field(default={})
-    moving: bool = False
+
+
+class PreviewIn(OutlineIn):
+    """weeks_ahead: drawn as grown so long after the cut."""
+
     weeks_ahead: float = Field(default=0.0, ge=0, le=52)
 
 
@@ -82,16 +85,23 @@ class HandleOut(BaseModel):
     px_a_unit: Point
 
 
-class PhotoLinesOut(BaseModel):
+class MovingLinesOut(BaseModel):
+    """Lines over one photo, px, that move with a slider."""
+
     photo_id: int
-    skin: Line
-    coat: Line
-    coat_on_head: Line
     outline: Line
-    setting: list[Line]
     shortage: Line
     skin_band_px: float
     handles: list[HandleOut]
+
+
+class PhotoLinesOut(MovingLinesOut):
+    """All lines over one photo, px."""
+
+    skin: Line
+    coat: Line
+    coat_on_head: Line
+    setting: list[Line]
 
 
 class SizesOut(BaseModel):
@@ -136,7 +146,30 @@ class DepthsOut(BaseModel):
     ears: str
 
 
-class OutlineOut(BaseModel):
+class ReadinessOut(BaseModel):
+    """When an outline can be cut, and why."""
+
+    verdict: VerdictWord
+    weeks: int
+    weeks_low: int
+    weeks_high: int
+    reasons: list[str]
+
+
+class MovingOutlineOut(ReadinessOut):
+    """What changes of an outline while a slider is on its way."""
+
+    family: str
+    sizes: SizesOut
+    parameters: list[ParameterOut]
+    zones: list[ZoneOut]
+    photos: list[MovingLinesOut]
+    depths: DepthsOut
+
+
+class OutlineOut(ReadinessOut):
+    """An outline at rest with all that is told of it."""
+
     family: str
     name: str
     description: str
@@ -145,12 +178,7 @@ class OutlineOut(BaseModel):
     parameters: list[ParameterOut]
     schools: list[SchoolOut]
     zones: list[ZoneOut]
-    verdict: VerdictWord
-    weeks: int
-    weeks_low: int
-    weeks_high: int
-    runs_out: float | None
-    reasons: list[str]
+    runs_out: float
     effects: list[EffectOut]
     wishes: list[ToldOut]
     notes: list[str]
@@ -164,19 +192,14 @@ class OutlineOut(BaseModel):
     version: str
 
 
-class ThumbOut(BaseModel):
+class ThumbOut(ReadinessOut):
     """An outline fitted for this dog, small: lines in mm by view; rank: lower first."""
 
     family: str
     name: str
     description: str
     own: int | None
-    verdict: VerdictWord
-    weeks: int
-    weeks_low: int
-    weeks_high: int
     rank: float
-    reasons: list[str]
     views: dict[str, dict[str, Line]]
 
 

@@ -2,27 +2,31 @@
 
 from __future__ import annotations
 
+from typing import Any
+
 import numpy as np
 
 from dapwick.api import outline_schemas as s
 from dapwick.api.shapes import line
-from dapwick.core.camera import Camera
+from dapwick.core.basics.camera import Camera
 from dapwick.core.outlines.family import FULLNESS, Family, Params
 from dapwick.core.outlines.fit import Fit, Outline
-from dapwick.service.head3d import STEP_MM, Mesh, packed_mm
-from dapwick.service.planner import Planned
-from dapwick.service.planning import FittedGround, PhotoLines, Plan
-from dapwick.service.variants import Choice
+from dapwick.core.plan.verdict import Readiness
+from dapwick.pipeline.mesh import STEP_MM, Mesh, packed_mm
+from dapwick.pipeline.overlays import MovingLines, PhotoLines
+from dapwick.pipeline.plan import FittedGround, MovingPlan, Plan, Thumb
+from dapwick.service.plans.planner import Moving, Planned
+from dapwick.service.plans.variants import Choice
 
 UP, BACK = (0.0, 0.0, 1.0), (0.0, -1.0, 0.0)
 
 
 def outline(planned: Planned) -> s.OutlineOut:
-    plan, fitted, ids = planned.plan, planned.ground, planned.photo_ids
+    plan, fitted, ids = planned.plan, planned.ground, planned.head.photo_ids
     drawn, family = plan.outline, fitted.family
-    low, high = plan.verdict.weeks_range
     eyes = fitted.ground.face.eyes
     return s.OutlineOut(
+        **readiness(plan.verdict),
         family=family.id,
         name=family.name,
         description=family.description,
@@ -33,28 +37,57 @@ def outline(planned: Planned) -> s.OutlineOut:
             s.SchoolOut(**{**vars(q), "choices": list(q.choices)}, chosen=drawn.schools[q.id])
             for q in family.schools
         ],
-        zones=[s.ZoneOut.model_validate(vars(z)) for z in plan.zones],
-        verdict=plan.verdict.when,
-        weeks=plan.verdict.weeks,
-        weeks_low=low,
-        weeks_high=high,
+        zones=zones(plan),
         runs_out=plan.runs_out,
-        reasons=list(plan.verdict.reasons),
         effects=[s.EffectOut(**vars(e)) for e in plan.verdict.effects],
         wishes=[s.ToldOut(**vars(w)) for w in plan.verdict.wishes],
-        notes=list(fitted.study.notes),
+        notes=list(fitted.model.notes),
         cautions=list(family.cautions),
         photos=[photo_lines(p, ids[p.photo], family) for p in plan.photos],
         sheet={view: {k: line(v) for k, v in lines.items()} for view, lines in plan.sheet.items()},
         eyes_mm=(float(eyes[0]), float(eyes[1]), float(eyes[2])),
-        levels=[level(fitted, c, ids[p.name], p.view) for p, c in fitted.study.seen],
-        depths=s.DepthsOut(
-            leave=packed_mm(plan.depth_mm),
-            short=packed_mm(drawn.short_mm),
-            ears=packed_mm(np.concatenate(plan.ears_mm)),
-        ),
+        levels=[level(fitted, c, ids[p.name], p.view) for p, c in fitted.model.seen],
+        depths=depths(plan),
         text=plan.text,
         version=drawn.version,
+    )
+
+
+def moving(made: Moving) -> s.MovingOutlineOut:
+    plan, fitted, ids = made.plan, made.ground, made.head.photo_ids
+    return s.MovingOutlineOut(
+        **readiness(plan.readiness),
+        family=fitted.family.id,
+        sizes=sizes(plan.outline),
+        parameters=parameters(fitted.family, plan.outline.params, fitted.fit),
+        zones=zones(plan),
+        photos=[s.MovingLinesOut(**lines_that_move(p, ids[p.photo], fitted.family)) for p in plan.photos],
+        depths=depths(plan),
+    )
+
+
+def readiness(told: Readiness) -> dict[str, Any]:
+    """The fields of ReadinessOut."""
+    low, high = told.weeks_range
+    reasons = list(told.reasons)
+    return {
+        "verdict": told.when,
+        "weeks": told.weeks,
+        "weeks_low": low,
+        "weeks_high": high,
+        "reasons": reasons,
+    }
+
+
+def zones(plan: Plan | MovingPlan) -> list[s.ZoneOut]:
+    return [s.ZoneOut.model_validate(vars(z)) for z in plan.zones]
+
+
+def depths(plan: Plan | MovingPlan) -> s.DepthsOut:
+    return s.DepthsOut(
+        leave=packed_mm(plan.depth_mm),
+        short=packed_mm(plan.outline.short_mm),
+        ears=packed_mm(np.concatenate(plan.ears_mm)),
     )
 
 
@@ -86,21 +119,29 @@ def parameters(family: Family, params: Params, fit: Fit) -> list[s.ParameterOut]
 
 
 def photo_lines(p: PhotoLines, photo_id: int, family: Family) -> s.PhotoLinesOut:
-    words = {q.id: q.words for q in family.parameters} | {FULLNESS: family.size_words.capitalize()}
     return s.PhotoLinesOut(
-        photo_id=photo_id,
+        **lines_that_move(p, photo_id, family),
         skin=line(p.skin),
         coat=line(p.coat),
         coat_on_head=line(p.coat_on_head),
-        outline=line(p.outline),
         setting=[line(one) for one in p.setting],
-        shortage=line(p.shortage),
-        skin_band_px=round(p.skin_band_px, 2),
-        handles=[
-            s.HandleOut(parameter=h.parameter, words=words[h.parameter], at=h.at_px, px_a_unit=h.px_a_unit)
-            for h in p.handles
-        ],
     )
+
+
+def lines_that_move(p: MovingLines, photo_id: int, family: Family) -> dict[str, Any]:
+    """The fields of MovingLinesOut."""
+    words = {q.id: q.words for q in family.parameters} | {FULLNESS: family.size_words.capitalize()}
+    handles = [
+        s.HandleOut(parameter=h.parameter, words=words[h.parameter], at=h.at_px, px_a_unit=h.px_a_unit)
+        for h in p.handles
+    ]
+    return {
+        "photo_id": photo_id,
+        "outline": line(p.outline),
+        "shortage": line(p.shortage),
+        "skin_band_px": round(p.skin_band_px, 2),
+        "handles": handles,
+    }
 
 
 def level(fitted: FittedGround, camera: Camera, photo_id: int, view: str) -> s.LevelOut:
@@ -113,22 +154,15 @@ def level(fitted: FittedGround, camera: Camera, photo_id: int, view: str) -> s.L
     )
 
 
-def thumb(planned: Planned, own: int | None) -> s.ThumbOut:
-    plan: Plan = planned.plan
-    low, high = plan.verdict.weeks_range
-    family = planned.ground.family
+def thumb(made: Thumb, family: Family, own: int | None) -> s.ThumbOut:
     return s.ThumbOut(
+        **readiness(made.verdict),
         family=family.id,
         name=family.name,
         description=family.description,
         own=own,
-        verdict=plan.verdict.when,
-        weeks=plan.verdict.weeks,
-        weeks_low=low,
-        weeks_high=high,
-        rank=round(plan.verdict.rank, 3),
-        reasons=list(plan.verdict.reasons),
-        views={view: {k: line(v) for k, v in lines.items()} for view, lines in plan.sheet.items()},
+        rank=round(made.verdict.rank, 3),
+        views={view: {k: line(v) for k, v in lines.items()} for view, lines in made.sheet.items()},
     )
 
 

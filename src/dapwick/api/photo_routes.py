@@ -8,16 +8,18 @@ from fastapi import APIRouter, Form, Response, UploadFile
 
 from dapwick.api import schemas as s
 from dapwick.api import shapes
-from dapwick.api.at_hand import Base, Bench, Camera, Store, tell_version
+from dapwick.api.at_hand import Base, Camera, Responses, Reviews, Store, tell_version
 from dapwick.api.said import plain
+from dapwick.core.basics.marks import State, View
 from dapwick.exports.scale_card import scale_card_pdf
-from dapwick.service import dogs, edges, photos
-from dapwick.service.camera import guide_frame
-from dapwick.vision.photo import LARGEST_BYTES
+from dapwick.service.dogs import about as dogs
+from dapwick.service.photos import edges
+from dapwick.service.photos import taking_in as photos
+from dapwick.service.photos.guide import guide_frame
 
 router = APIRouter()
-JPEG = {200: {"content": {"image/jpeg": {}}}}
-PDF = {200: {"content": {"application/pdf": {}}}}
+JPEG: Responses = {200: {"content": {"image/jpeg": {}}}}
+PDF: Responses = {200: {"content": {"application/pdf": {}}}}
 
 
 @router.post("/dogs/{dog_id}/photos", status_code=201)
@@ -26,33 +28,33 @@ def post_photo(
     file: UploadFile,
     view: Annotated[str, Form()],
     store: Store,
-    bench: Bench,
+    reviews: Reviews,
     state: Annotated[str, Form()] = "dry",
 ) -> s.PhotoOut:
     """Take a photo in. view and state may be "guess"."""
     dogs.one_dog(store, dog_id)
     # One byte past the limit is enough to know; the rest of a huge file is never read into memory.
-    data = file.file.read(LARGEST_BYTES + 1)
+    data = file.file.read(photos.LARGEST_PHOTO_BYTES + 1)
     name = plain(file.filename or "photo")
     card = photos.add_photo(store, dog_id, data, name, plain(view)[:40], plain(state)[:40])
     if not card.looked:
-        bench.ask(card.id)
-    return shapes.photo(card, bench.job)
+        reviews.ask(card.id)
+    return shapes.photo(card, reviews.job)
 
 
 @router.patch("/photos/{photo_id}")
-def patch_photo(photo_id: int, given: s.MoveIn, store: Store, bench: Bench, base: Base) -> s.PhotoOut:
+def patch_photo(photo_id: int, given: s.MoveIn, store: Store, reviews: Reviews, base: Base) -> s.PhotoOut:
     """Use the photo in another slot, or keep it beside them."""
     card = photos.move_photo(store, photo_id, given.view, given.state, given.spare, base)
     if not card.looked:
-        bench.ask(card.id)
-    return shapes.photo(card, bench.job)
+        reviews.ask(card.id)
+    return shapes.photo(card, reviews.job)
 
 
 @router.delete("/photos/{photo_id}", status_code=204)
-def delete_photo(photo_id: int, store: Store, bench: Bench) -> None:
+def delete_photo(photo_id: int, store: Store, reviews: Reviews) -> None:
     photos.remove_photo(store, photo_id)
-    bench.stop(photo_id)
+    reviews.stop(photo_id)
 
 
 @router.post("/photos/{photo_id}/restore")
@@ -93,27 +95,27 @@ def post_brush(photo_id: int, given: s.BrushIn, store: Store, response: Response
 
 
 @router.post("/photos/{photo_id}/look", status_code=202)
-def post_look(photo_id: int, store: Store, bench: Bench) -> None:
+def post_look(photo_id: int, store: Store, reviews: Reviews) -> None:
     """Look at the photo again and find its edge from the present marks."""
     edges.forget_edge(store, photo_id)
-    bench.ask(photo_id)
+    reviews.ask(photo_id)
 
 
 @router.delete("/photos/{photo_id}/look", status_code=204)
-def delete_look(photo_id: int, store: Store, bench: Bench) -> None:
+def delete_look(photo_id: int, store: Store, reviews: Reviews) -> None:
     """Stop looking; marks and edge can be placed by hand."""
     photos.check_photo(store, photo_id)
-    bench.stop(photo_id)
+    reviews.stop(photo_id)
 
 
 @router.post("/camera/guide")
 def post_guide(file: UploadFile, view: Annotated[str, Form()]) -> s.GuidanceOut:
     """Level, turn, nod, distance and sharpness of one frame."""
-    return shapes.guidance(guide_frame(file.file.read(LARGEST_BYTES + 1), plain(view)[:40]))
+    return shapes.guidance(guide_frame(file.file.read(photos.LARGEST_PHOTO_BYTES + 1), plain(view)[:40]))
 
 
 @router.get("/camera/simulated", response_class=Response, responses=JPEG)
-def get_simulated_frame(view: s.View, state: s.State, tick: int, camera: Camera) -> Response:
+def get_simulated_frame(view: View, state: State, tick: int, camera: Camera) -> Response:
     """What the simulated camera shows at a tick while pointed for a slot."""
     return Response(
         camera.frame(view, state, tick), media_type="image/jpeg", headers={"Cache-Control": "no-store"}

@@ -8,13 +8,18 @@ from fastapi import APIRouter, Response
 
 from dapwick.api import schemas as s
 from dapwick.api import shapes
-from dapwick.api.at_hand import Base, Bench, Plans, Store, tell_version
+from dapwick.api.at_hand import Base, Reviews, Store, tell_version
 from dapwick.api.changed import changed_dog
 from dapwick.core.head.coat import CoatProbe
-from dapwick.core.observations import HandMeasure
-from dapwick.service import bands, dogs, edges, photos, visits
-from dapwick.service.asking import ask
-from dapwick.service.measuring import measure_visit
+from dapwick.core.solve.observations import HandMeasure
+from dapwick.service.dogs import about as dogs
+from dapwick.service.photos import edges
+from dapwick.service.photos import taking_in as photos
+from dapwick.service.salon import bands
+from dapwick.service.visits import begin_end as visits
+from dapwick.service.visits.head import head_drawing_of
+from dapwick.service.visits.measuring import measure_visit
+from dapwick.service.visits.next_measurement import next_on_visit
 
 router = APIRouter()
 
@@ -30,13 +35,13 @@ def post_dog(new: s.NewDog, store: Store) -> s.DogOut:
 
 
 @router.get("/dogs/{dog_id}")
-def get_dog(dog_id: int, store: Store, bench: Bench) -> s.DogOut:
+def get_dog(dog_id: int, store: Store, reviews: Reviews) -> s.DogOut:
     """One dog; photos that nobody has looked at yet are looked at from now on."""
     card = dogs.one_dog(store, dog_id)
-    for photo_id in edges.unlooked(store, dog_id):
-        if bench.job(photo_id) is None:
-            bench.ask(photo_id)
-    return shapes.dog(card, bench.job)
+    for photo_id in edges.not_reviewed(store, dog_id):
+        if reviews.job(photo_id) is None:
+            reviews.ask(photo_id)
+    return shapes.dog(card, reviews.job)
 
 
 @router.put("/photos/{photo_id}/marks")
@@ -98,13 +103,13 @@ def get_measure(dog_id: int, store: Store) -> s.MeasuredOut:
 @router.get("/dogs/{dog_id}/next")
 def get_next(dog_id: int, store: Store) -> list[s.NextOut]:
     """What would help most now."""
-    return shapes.asked(ask(store, dog_id))
+    return shapes.asked(next_on_visit(store, dog_id))
 
 
 @router.get("/dogs/{dog_id}/head")
-def get_head(dog_id: int, planner: Plans) -> s.HeadDrawingOut | None:
+def get_head(dog_id: int, store: Store) -> s.HeadDrawingOut | None:
     """The head drawn from its own numbers; nothing before it is measured."""
-    drawn = planner.drawing(dog_id)
+    drawn = head_drawing_of(store, dog_id)
     return shapes.head_drawing(drawn) if drawn else None
 
 

@@ -2,28 +2,30 @@
 
 from __future__ import annotations
 
-import shutil
-import tempfile
 from functools import partial
-from pathlib import Path
+from typing import Any
 
 from fastapi import APIRouter, Request, Response, UploadFile
 from fastapi.responses import FileResponse
 
 from dapwick import __version__
 from dapwick.api import salon_schemas as n
-from dapwick.api.at_hand import COOKIE, RUNS, From, Network, Store, TheDoor, Work, may_run
-from dapwick.core.errors import BadInput
+from dapwick.api import schemas as s
+from dapwick.api.at_hand import COOKIE, RUNS, From, Network, Responses, Store, ThePasscode, Work, may_run
+from dapwick.core.basics.errors import BadInput
 from dapwick.devices.network import Reach
 from dapwick.exports.address_code import address_svg
-from dapwick.records.photo_files import COMING
-from dapwick.records.store import SalonStore
-from dapwick.service import backups, backups_setting, salon
+from dapwick.service.jobs import Step
+from dapwick.service.salon import about as salon
+from dapwick.service.salon import backup_setting as backups_setting
+from dapwick.service.salon import backups
+from dapwick.service.salon.opening import Salon
+from dapwick.service.salon.passing_files import kept_for_now, let_go
 
 router = APIRouter()
 COOKIE_AGE_S = 60 * 24 * 3600
-SVG = {200: {"content": {"image/svg+xml": {}}}}
-ZIP = {200: {"content": {"application/zip": {}}}}
+SVG: Responses = {200: {"content": {"image/svg+xml": {}}}}
+ZIP: Responses = {200: {"content": {"application/zip": {}}}}
 
 
 @router.get("/salon")
@@ -66,14 +68,14 @@ def get_address(reach: Network) -> Response:
 
 
 @router.get("/entrance")
-def get_entrance(request: Request, door: TheDoor, reach: Network) -> n.EntranceOut:
+def get_entrance(request: Request, door: ThePasscode, reach: Network) -> n.EntranceOut:
     known = not reach.network or door.knows(request.cookies.get(COOKIE))
     return n.EntranceOut(passcode=reach.network, entered=known, runs=may_run(request))
 
 
 @router.post("/entrance")
 def post_entrance(
-    given: n.CodeIn, request: Request, response: Response, door: TheDoor, reach: Network, address: From
+    given: n.CodeIn, request: Request, response: Response, door: ThePasscode, reach: Network, address: From
 ) -> n.EntranceOut:
     """Give the passcode; the tablet is known from then on."""
     if reach.network:
@@ -84,7 +86,7 @@ def post_entrance(
 
 @router.post("/entrance/again", status_code=204)
 def post_entrance_again(
-    given: n.CodeIn, request: Request, door: TheDoor, reach: Network, address: From
+    given: n.CodeIn, request: Request, door: ThePasscode, reach: Network, address: From
 ) -> None:
     """Give the passcode once more: the salon can be run from this tablet for a while."""
     if reach.network:
@@ -92,14 +94,14 @@ def post_entrance_again(
 
 
 @router.delete("/entrance")
-def delete_entrance(request: Request, response: Response, door: TheDoor, reach: Network) -> n.EntranceOut:
+def delete_entrance(request: Request, response: Response, door: ThePasscode, reach: Network) -> n.EntranceOut:
     door.leave(request.cookies.get(COOKIE))
     response.delete_cookie(COOKIE, path="/", httponly=True, samesite="strict")
     return n.EntranceOut(passcode=reach.network, entered=not reach.network, runs=may_run(request))
 
 
 @router.put("/passcode", status_code=204, dependencies=[RUNS])
-def put_passcode(given: n.CodeIn, door: TheDoor) -> None:
+def put_passcode(given: n.CodeIn, door: ThePasscode) -> None:
     """A new one; every tablet has to give it."""
     door.change(given.code)
 
@@ -116,9 +118,9 @@ def put_backup_setting(given: n.BackupSettingIO, store: Store) -> n.BackupsOut:
 
 
 @router.post("/backups", status_code=202)
-def post_backup(store: Store, work: Work) -> n.ErrandOut:
+def post_backup(store: Store, work: Work) -> s.JobOut:
     """Make one now."""
-    return _errand(work.start("a backup", partial(backups.back_up, store)))
+    return _job(work.start_alone("a backup", partial(backups.back_up, store)))
 
 
 @router.get("/backups/{name:path}/file", response_class=Response, responses=ZIP, dependencies=[RUNS])
@@ -128,27 +130,24 @@ def get_backup_file(name: str, store: Store) -> Response:
 
 
 @router.post("/backups/restore", status_code=202, dependencies=[RUNS])
-def post_restore(given: n.RestoreIn, store: Store, work: Work) -> n.ErrandOut:
+def post_restore(given: n.RestoreIn, store: Store, work: Work) -> s.JobOut:
     """Put one of the list back; the records of now can be had again."""
     path = backups.backup_path(store, given.name)
-    return _errand(work.start("putting a backup back", partial(backups.restore, store, path)))
+    return _job(work.start_alone("a restore", partial(backups.restore, store, path)))
 
 
 @router.post("/backups/file", status_code=202, dependencies=[RUNS])
-def post_restore_file(file: UploadFile, store: Store, work: Work) -> n.ErrandOut:
+def post_restore_file(file: UploadFile, store: Store, work: Work) -> s.JobOut:
     """Put a backup back that was kept elsewhere."""
-    folder = Path(tempfile.mkdtemp(dir=store.folder, prefix=COMING))
-    path = folder / "given.zip"
-    with path.open("wb") as out:
-        shutil.copyfileobj(file.file, out)
+    path = kept_for_now(store, file.file)
 
-    def put_back(step: backups.Step) -> dict[str, object]:
+    def put_back(step: Step) -> dict[str, Any]:
         try:
             return backups.restore(store, path, step)
         finally:
-            shutil.rmtree(folder, ignore_errors=True)
+            let_go(path)
 
-    return _errand(work.start("putting a backup back", put_back))
+    return _job(work.start_alone("a restore", put_back))
 
 
 @router.post("/backups/undo", dependencies=[RUNS])
@@ -157,17 +156,18 @@ def post_undo(store: Store) -> n.UndoneOut:
     return n.UndoneOut(of=backups.undo_restore(store))
 
 
-@router.get("/errands/{errand_id}")
-def get_errand(errand_id: int, work: Work) -> n.ErrandOut:
-    return _errand(work.errand(errand_id))
+@router.get("/jobs/{job_id}")
+def get_job(job_id: int, work: Work) -> s.JobOut:
+    return _job(work.known(job_id))
 
 
-@router.delete("/errands/{errand_id}")
-def delete_errand(errand_id: int, work: Work) -> n.ErrandOut:
-    return _errand(work.stop(errand_id))
+@router.delete("/jobs/{job_id}")
+def delete_job(job_id: int, work: Work) -> s.JobOut:
+    work.stop(job_id)
+    return _job(work.known(job_id))
 
 
-def _salon(store: SalonStore, reach: Reach) -> n.SalonOut:
+def _salon(store: Salon, reach: Reach) -> n.SalonOut:
     found = salon.salon_of(store)
     return n.SalonOut(
         name=found.name,
@@ -179,7 +179,7 @@ def _salon(store: SalonStore, reach: Reach) -> n.SalonOut:
     )
 
 
-def _backups(store: SalonStore) -> n.BackupsOut:
+def _backups(store: Salon) -> n.BackupsOut:
     setting = backups_setting.setting_of(store)
     kept = store.kept_before()
     return n.BackupsOut(
@@ -193,5 +193,5 @@ def _backups(store: SalonStore) -> n.BackupsOut:
     )
 
 
-def _errand(errand: object) -> n.ErrandOut:
-    return n.ErrandOut.model_validate(errand, from_attributes=True)
+def _job(job: object) -> s.JobOut:
+    return s.JobOut.model_validate(job, from_attributes=True)

@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from typing import Any, Literal
+from typing import Literal
 
 from pydantic import BaseModel, Field
 
@@ -78,17 +78,6 @@ class BackupsOut(BaseModel):
 
 class RestoreIn(Said):
     name: str = Field(max_length=200)
-
-
-class ErrandOut(BaseModel):
-    """Long work: how it is doing, and what came of it."""
-
-    id: int
-    what: str
-    kind: Literal["working", "done", "stopped", "failed"]
-    words: str
-    share: float
-    result: dict[str, Any] | None
 
 
 class UndoneOut(BaseModel):

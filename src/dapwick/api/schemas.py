@@ -7,8 +7,8 @@ from typing import Annotated, Any, Literal
 from pydantic import BaseModel, ConfigDict, Field
 
 from dapwick.api.said import Mm, Name, OneLine, Px, Said
-from dapwick.core.marks import Kind, View
-from dapwick.core.prior import Carriage, Muzzle
+from dapwick.core.basics.head_kind import Carriage, Muzzle
+from dapwick.core.basics.marks import Kind, View
 
 StageState = Literal["done", "needs_you", "stale"]
 State = Literal["dry", "wet", "finished"]
@@ -40,11 +40,14 @@ class MarkIn(Said):
 
 
 class JobOut(BaseModel):
-    """A look in the background."""
+    """Long work in the background: how it is doing, and what came of it."""
 
-    kind: Literal["waiting", "working", "stopped", "failed"]
+    id: int
+    what: str
+    kind: Literal["waiting", "working", "done", "stopped", "failed"]
     words: str
     share: float
+    result: dict[str, Any] | None
 
 
 class PhotoFindingOut(BaseModel):

@@ -3,21 +3,22 @@
 from __future__ import annotations
 
 from collections.abc import Callable, Sequence
+from typing import Any
 
 import numpy as np
 
 from dapwick.api import schemas as s
-from dapwick.core.arrays import Array
-from dapwick.core.bands import BANDS, Band
-from dapwick.core.marks import MARK_IDS, RULE_OF, SPANS, VIEWS, guided_order, words_for
-from dapwick.core.next_best import COMBED, Next, words_of
-from dapwick.core.solve import HeadSolution
-from dapwick.core.unevenness import telling
-from dapwick.service.camera import Guidance
-from dapwick.service.cards import DogCard, PhotoCard
-from dapwick.service.drawing import COMBED_EARS, HeadDrawing
-from dapwick.service.measuring import Measured
-from dapwick.service.workbench import Job
+from dapwick.core.basics.arrays import Array
+from dapwick.core.basics.marks import MARK_IDS, RULE_OF, SPANS, VIEWS, guided_order, words_for
+from dapwick.core.measures.bands import BANDS, Band
+from dapwick.core.measures.unevenness import telling
+from dapwick.core.plan.next_best import COMBED, Next, words_of
+from dapwick.core.solve.joint import HeadSolution
+from dapwick.pipeline.camera_guide import Guidance
+from dapwick.pipeline.head_drawing import COMBED_EARS, HeadDrawing
+from dapwick.service.dogs.cards import DogCard, PhotoCard
+from dapwick.service.jobs import Job
+from dapwick.service.visits.measuring import Measured
 
 JobOf = Callable[[int], Job | None]
 
@@ -64,13 +65,9 @@ def guidance(told: Guidance) -> s.GuidanceOut:
     return s.GuidanceOut.model_validate(told, from_attributes=True)
 
 
-def hand_measure(stored: dict[str, object]) -> s.HandMeasureIO:
-    return s.HandMeasureIO(
-        from_mark=stored["from"],
-        to_mark=stored["to"],
-        mm=stored["mm"],  # type: ignore[arg-type]
-        sigma_mm=stored.get("sigma_mm", 1.0),
-    )  # type: ignore[arg-type]
+def hand_measure(kept: dict[str, Any]) -> s.HandMeasureIO:
+    sigma_mm = kept.get("sigma_mm", 1.0)
+    return s.HandMeasureIO(from_mark=kept["from"], to_mark=kept["to"], mm=kept["mm"], sigma_mm=sigma_mm)
 
 
 def guide() -> s.MarkGuide:
@@ -78,7 +75,7 @@ def guide() -> s.MarkGuide:
         s.MarkRuleOut(id=m, words=words_for(m), feel=RULE_OF[m].feel, kind=RULE_OF[m].kind) for m in MARK_IDS
     ]
     spans = [s.SpanOut.model_validate(span, from_attributes=True) for span in SPANS]
-    order = {view: list(guided_order(view)) for view in VIEWS}
+    order = {str(view): list(guided_order(view)) for view in VIEWS}
     return s.MarkGuide(rules=rules, order=order, spans=spans, combed=[*COMBED, *COMBED_EARS])
 
 

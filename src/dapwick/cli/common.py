@@ -9,8 +9,8 @@ from typing import Annotated, Any, Final
 import numpy as np
 import typer
 
-from dapwick.core.arrays import Array
-from dapwick.core.errors import BadInput, DapwickError
+from dapwick.core.basics.arrays import Array
+from dapwick.core.basics.errors import BadInput, DapwickError
 
 app = typer.Typer(
     add_completion=False,
@@ -36,7 +36,7 @@ def pairs_of(options: Sequence[str]) -> dict[str, str]:
     for option in options:
         if "=" not in option:
             raise BadInput("option", expected="KEY=VALUE", got=option)
-    return dict(option.split("=", 1) for option in options)  # type: ignore[misc]
+    return dict(option.split("=", 1) for option in options)
 
 
 def numbers_of(pairs: dict[str, str]) -> dict[str, float]:

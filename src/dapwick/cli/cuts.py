@@ -11,21 +11,21 @@ from rich.console import Console
 from rich.table import Table
 
 from dapwick.cli.common import JsonFlag, app, numbers_of, or_exit, pairs_of
-from dapwick.cli.heads import studied
+from dapwick.cli.heads import model_from
 from dapwick.cli.plans import chosen
-from dapwick.core.errors import BadInput
+from dapwick.core.basics.errors import BadInput
+from dapwick.core.cut.casework import case_of
+from dapwick.core.cut.handling import checked_traits
+from dapwick.core.cut.sheet import CutSheet, cut_sheet
 from dapwick.core.outlines.family import settle_schools
-from dapwick.core.plan.casework import case_of
-from dapwick.core.plan.handling import checked_traits
 from dapwick.core.plan.kit import Stylist
-from dapwick.core.plan.sheet import CutSheet, cut_sheet
+from dapwick.documents.head_file import HeadFile, read_head_file
 from dapwick.exports.cut_sheet import comb_words, cut_sheet_pdf, length_words, runs_words
 from dapwick.exports.template import template_pdf, template_svg
-from dapwick.service.cut_drawing import drawn
-from dapwick.service.cutsheet import drawn_document, sheet_document
-from dapwick.service.headfile import HeadFile, read_head_file
-from dapwick.service.papers import templates_of
-from dapwick.service.planning import Plan, fit_on, plan_on
+from dapwick.pipeline.cut_steps import drawn
+from dapwick.pipeline.plan import Plan, fit_on, plan_on
+from dapwick.service.cutting.printing import templates_of
+from dapwick.service.cutting.sheet_document import drawn_document, sheet_document
 
 HeadArgument = Annotated[Path, typer.Argument(help="A head file.")]
 OutlineOption = Annotated[str, typer.Option(help="The outline's family, or a salon's outline file.")]
@@ -103,7 +103,7 @@ def _planned(file: HeadFile, folder: Path, outline: str, params: list[str], scho
     numbers, said = numbers_of(pairs_of(params)), pairs_of(schools)
     family.checked(numbers)
     settle_schools(family, said)
-    return plan_on(fit_on(studied(file, folder), family, said, file.owner_wishes()), numbers)
+    return plan_on(fit_on(model_from(file, folder), family, said, file.owner_wishes()), numbers)
 
 
 def _sheet(file: HeadFile, plan: Plan, hand: str | None, minds: tuple[str, ...]) -> CutSheet:

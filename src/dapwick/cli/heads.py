@@ -7,25 +7,20 @@ from collections.abc import Sequence
 from pathlib import Path
 from typing import Annotated, Any
 
-import numpy as np
 import typer
 from rich.console import Console
 from rich.table import Table
 
 from dapwick.cli.common import JsonFlag, app, or_exit, rounded
-from dapwick.core.arrays import Array
-from dapwick.core.bands import proportions
-from dapwick.core.errors import BadInput
-from dapwick.core.marks import MARK_IDS
-from dapwick.core.measures import measures_of
-from dapwick.core.next_best import Next, words_of
-from dapwick.core.solve import HeadSolution, Unsolved, solve_head
-from dapwick.core.unevenness import Unevenness, telling, unevenness_of
-from dapwick.service.asking import ask_of
-from dapwick.service.headfile import HeadFile, photo_name, read_head_file
-from dapwick.service.study import Study, coat_edge_of, needs_coat, study_of
-from dapwick.vision.edge import NoEdge
-from dapwick.vision.photo import read_photo
+from dapwick.core.basics.marks import MARK_IDS
+from dapwick.core.measures.bands import proportions
+from dapwick.core.measures.measure import measures_of
+from dapwick.core.measures.unevenness import Unevenness, telling, unevenness_of
+from dapwick.core.plan.next_best import Next, words_of
+from dapwick.core.solve.joint import HeadSolution, Unsolved
+from dapwick.documents.head_file import HeadFile, PhotoEntry, photo_name, read_head_file
+from dapwick.pipeline.head_model import HeadModel, PhotoSource, head_model, photo_source, solved_head
+from dapwick.pipeline.next_measurement import next_measurement
 
 DIGITS = {"mm": (1, " mm"), "deg": (0, "°"), "ratio": (2, "")}
 
@@ -41,7 +36,7 @@ def measure(
     def work() -> None:
         for path in heads:
             file = read_head_file(path)
-            head = solve_head(file.head_input())
+            head = solved_head(file.head_input())
             asked = _asked(file, path.parent, head) if ask_next else ()
             if as_json:
                 print(json.dumps(measured_json(head) | ({"next": next_json(asked)} if ask_next else {})))
@@ -56,9 +51,8 @@ def measure(
 def _asked(file: HeadFile, folder: Path, head: HeadSolution | Unsolved) -> tuple[Next, ...]:
     if isinstance(head, Unsolved):
         return ()
-    (dry, _), (wet, _) = (edges_of(file, folder, head, state) for state in ("dry", "wet"))
     there = {photo_name(p, i): (p.view, p.state) for i, p in enumerate(file.photos)}
-    return ask_of(head, file.dog.coat, dry, wet, file.probes(), there)
+    return next_measurement(head, file.dog.coat, sources_of(file, folder), file.probes(), there)
 
 
 def next_json(asked: Sequence[Next]) -> list[dict[str, Any]]:
@@ -140,43 +134,17 @@ def _measure_table(path: Path, head: HeadSolution | Unsolved) -> None:
         console.print(f"• {finding.message}", highlight=False)
 
 
-def studied(file: HeadFile, folder: Path) -> Study:
-    """Solve, trace the edges that the file lacks, find skin and coat."""
-    head = solve_head(file.head_input())
-    if isinstance(head, Unsolved):
-        told = " ".join(f.message for f in head.findings) or "no photos"
-        raise BadInput(
-            "the head cannot be measured",
-            expected="a photo with at least four marks",
-            got=told,
-            where="photos",
-        )
-    edges, notes = edges_of(file, folder, head, "dry")
-    wet, _ = edges_of(file, folder, head, "wet")
-    needs_coat(edges, file.probes())
-    return study_of(head, file.dog.coat, edges, file.probes(), notes, wet)
+def model_from(file: HeadFile, folder: Path) -> HeadModel:
+    """The head of a head file, with the edges that it lacks traced from the photos beside it."""
+    return head_model(file.head_input(), file.dog.coat, sources_of(file, folder), file.probes())
 
 
-def edges_of(
-    file: HeadFile, folder: Path, head: HeadSolution, state: str
-) -> tuple[dict[str, Array], list[str]]:
-    """Edges of the solved photos of a state: those in the file, else traced from the photo beside it."""
-    edges: dict[str, Array] = {}
-    notes = []
-    for i, photo in enumerate(file.photos):
-        name = photo_name(photo, i)
-        solved = next((p for p in head.photos if p.name == name), None)
-        given = photo.skin_edge if state == "wet" else photo.coat_edge
-        if photo.state != state or solved is None:
-            continue
-        if given:
-            edges[name] = np.array(given)
-        elif photo.file and (folder / photo.file).is_file():
-            traced = coat_edge_of(
-                head, solved, read_photo((folder / photo.file).read_bytes(), photo.file).rgb
-            )
-            if isinstance(traced, NoEdge):
-                notes.append(f"{name}: {traced.reason}")
-            else:
-                edges[name] = traced
-    return edges, notes
+def sources_of(file: HeadFile, folder: Path) -> list[PhotoSource]:
+    """The edges in the file, and the photos beside it."""
+    return [_source(photo, photo_name(photo, i), folder) for i, photo in enumerate(file.photos)]
+
+
+def _source(photo: PhotoEntry, name: str, folder: Path) -> PhotoSource:
+    edge = photo.skin_edge if photo.state == "wet" else photo.coat_edge
+    path = folder / photo.file if photo.file else None
+    return photo_source(name, photo.state, edge, path.read_bytes if path and path.is_file() else None)

@@ -12,13 +12,15 @@ from rich.console import Console
 from rich.table import Table
 
 from dapwick.cli.common import JsonFlag, app, numbers_of, or_exit, pairs_of, rounded
-from dapwick.cli.heads import studied
-from dapwick.core.errors import BadInput
+from dapwick.cli.heads import model_from
+from dapwick.core.basics.codes import code_words
+from dapwick.core.basics.errors import BadInput
+from dapwick.core.head.zones import zone_words
 from dapwick.core.outlines.families import FAMILIES, family
 from dapwick.core.outlines.family import Family, settle_schools
 from dapwick.core.outlines.variant import read_variant
-from dapwick.service.headfile import read_head_file
-from dapwick.service.planning import Plan, fit_on, plan_on, thumb_on
+from dapwick.documents.head_file import read_head_file
+from dapwick.pipeline.plan import Plan, Thumb, fit_on, plan_on, thumb_on
 
 
 @app.command()
@@ -37,7 +39,7 @@ def plan(
         params, schools = numbers_of(pairs_of(param or [])), pairs_of(school or [])
         wanted.checked(params)
         settle_schools(wanted, schools)
-        fitted = fit_on(studied(file, head.parent), wanted, schools, file.owner_wishes())
+        fitted = fit_on(model_from(file, head.parent), wanted, schools, file.owner_wishes())
         made = plan_on(fitted, params)
         if as_json:
             print(json.dumps(plan_json(made)))
@@ -56,8 +58,8 @@ def outlines(
 
     def work() -> None:
         file = read_head_file(head)
-        study = studied(file, head.parent)
-        fits = [fit_on(study, one, wishes=file.owner_wishes()) for one in FAMILIES.values()]
+        model = model_from(file, head.parent)
+        fits = [fit_on(model, one, wishes=file.owner_wishes()) for one in FAMILIES.values()]
         made = sorted((thumb_on(fit) for fit in fits), key=lambda plan: plan.verdict.rank)
         if as_json:
             print(json.dumps([_ranked_json(plan) for plan in made]))
@@ -67,7 +69,7 @@ def outlines(
     or_exit(work)
 
 
-def _ranked_json(plan: Plan) -> dict[str, Any]:
+def _ranked_json(plan: Thumb) -> dict[str, Any]:
     return {
         "family": plan.outline.family.id,
         "verdict": plan.verdict.when,
@@ -78,16 +80,16 @@ def _ranked_json(plan: Plan) -> dict[str, Any]:
     }
 
 
-def _ranked_table(path: Path, made: Sequence[Plan]) -> None:
+def _ranked_table(path: Path, made: Sequence[Thumb]) -> None:
     table = Table("outline", "when", "why", title=path.name)
     for plan in made:
         table.add_row(plan.outline.family.name, _when(plan), "\n".join(plan.verdict.reasons))
     Console().print(table)
 
 
-def _when(plan: Plan) -> str:
+def _when(plan: Plan | Thumb) -> str:
     verdict = plan.verdict
-    return f"in {verdict.weeks} weeks" if verdict.when == "later" else verdict.when.replace("_", " ")
+    return f"in {verdict.weeks} weeks" if verdict.when == "later" else code_words(verdict.when)
 
 
 def chosen(key: str) -> Family:
@@ -155,7 +157,7 @@ def _plan_table(path: Path, made: Plan) -> None:
     )
     for z in made.zones:
         table.add_row(
-            z.zone.replace("_", " "),
+            zone_words(z.zone),
             z.side,
             f"{z.leave_mm:.0f}",
             f"{z.low:.0f}–{z.high:.0f}",

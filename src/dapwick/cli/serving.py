@@ -13,20 +13,15 @@ from typing import Annotated
 import typer
 
 from dapwick.cli.common import app, or_exit
-from dapwick.core.errors import BadInput, DapwickError, Unreadable
+from dapwick.core.basics.errors import BadInput, DapwickError
 from dapwick.demo.dogs import DEMO_DOGS, truth
 from dapwick.devices.calliper import SimulatedCalliper, serve_lines, wedge_line
 from dapwick.devices.network import reach_of
 from dapwick.exports.scale_card import scale_card_pdf
-from dapwick.records.backup import write_backup
-from dapwick.records.lock import SalonLock
-from dapwick.records.restore import restore_backup, restore_into
-from dapwick.records.schema import is_up_to_date
-from dapwick.records.store import SalonStore
-from dapwick.service.bundles import take_in, write_bundle_of
-from dapwick.service.dogs import find_dogs
-from dapwick.service.door import Door
-from dapwick.service.proving import look_over
+from dapwick.service.dogs.about import find_dogs
+from dapwick.service.dogs.bundles import take_in, write_bundle_of
+from dapwick.service.salon.opening import Salon, backed_up, opened, opened_or_new, restored, served
+from dapwick.service.salon.passcode import Passcode
 
 MOST_FILES = 8192
 WEB = Path(__file__).parents[3] / "web" / "dist"
@@ -89,7 +84,7 @@ def serve(
 
     from dapwick.api.app import make_app
     from dapwick.api.connections import server_settings
-    from dapwick.service.demo import fill_with_demo
+    from dapwick.service.salon.demo import fill_with_demo
 
     if not (WEB / "index.html").is_file():
         print(
@@ -100,12 +95,10 @@ def serve(
     def work() -> None:
         reach = reach_of(host, port, name or ())
         address = reach.address or f"http://{host}:{port}"
-        # Before anything of the folder is touched: one server at a time.
-        with SalonLock(salon, f"the server at {address}"):
-            store = SalonStore(salon)
+        with served(salon, f"the server at {address}") as store:
             if demo:
                 fill_with_demo(store)
-            made = Door(store).ensure() if reach.network else None
+            made = Passcode(store).ensure() if reach.network else None
             if made:
                 print(f"The passcode for tablets is {made}. It is shown this once.", flush=True)
             _as_many_files_as_may_be()
@@ -137,7 +130,7 @@ def export(
     """Write one dog with all its visits and photos as a bundle."""
 
     def work() -> None:
-        store = _opened(salon)
+        store = opened(salon)
         dog_id = _dog_id(store, dog)
         with to.open("w+b") as out:
             write_bundle_of(store, dog_id, out)
@@ -154,7 +147,7 @@ def import_(
     """Take a dog in from its bundle."""
 
     def work() -> None:
-        store = _opened(salon) if (salon / "salon.db").is_file() else SalonStore(salon)
+        store = opened_or_new(salon)
         try:
             with bundle.open("rb") as data:
                 card = take_in(store, data, bundle.name)
@@ -177,7 +170,7 @@ def backup(
     """Write the whole salon as one zip, read back and checked."""
 
     def work() -> None:
-        manifest = write_backup(_opened(salon), to, quiet)
+        manifest = backed_up(salon, to)
         missing = f", {len(manifest.missing)} photos missing" if manifest.missing else ""
         print(f"{to}: {len(manifest.digests)} photos{missing}, {to.stat().st_size} bytes, checked")
 
@@ -192,16 +185,7 @@ def restore(
     """Put a backup back, into a salon that does not open too; what was there before is kept beside it."""
 
     def work() -> None:
-        with SalonLock(salon, "`dapwick restore`"):
-            try:
-                store = SalonStore(salon) if (salon / "salon.db").is_file() else None
-            except Unreadable:
-                store = None
-            if store:
-                done = restore_backup(store, zip_file, quiet, look_over)
-                store.close()
-            else:
-                done = restore_into(salon, zip_file, quiet, look_over)
+        done = restored(salon, zip_file)
         before = f"; what was there before is in {done.before.name}" if done.before else ""
         missing = f"; {len(done.missing)} photos were not in it" if done.missing else ""
         print(f"{salon} is as it was in {zip_file.name}{before}{missing}")
@@ -217,7 +201,7 @@ def passcode(
     """Say whether there is a passcode for tablets, or make a new one; at this machine only, a server may be running."""
 
     def work() -> None:
-        door = Door(_opened(salon))
+        door = Passcode(opened(salon))
         if new:
             print(f"The passcode for tablets is now {door.renew()}. It is shown this once.")
         else:
@@ -227,23 +211,7 @@ def passcode(
     or_exit(work)
 
 
-def quiet(_words: str, _share: float) -> None:
-    return None
-
-
-def _opened(salon: Path) -> SalonStore:
-    """A salon that is there, running or not; asking for one that is not makes none. One that has to be brought up to
-    date first is nobody else's meanwhile."""
-    database = salon / "salon.db"
-    if not database.is_file():
-        raise BadInput("no salon there", expected="a salon's folder", got=str(salon), where="--salon")
-    if is_up_to_date(database):
-        return SalonStore(salon)
-    with SalonLock(salon, "an update of its records"):
-        return SalonStore(salon)
-
-
-def _dog_id(store: SalonStore, asked: str) -> int:
+def _dog_id(store: Salon, asked: str) -> int:
     if asked.isdecimal():
         return int(asked)
     named = [one for one in find_dogs(store, asked) if one.name.casefold() == asked.casefold()]

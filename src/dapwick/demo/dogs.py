@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 import json
-from collections.abc import Sequence
+from collections.abc import Mapping, Sequence
 from dataclasses import dataclass
 from pathlib import Path
 from typing import Any, Final
@@ -11,9 +11,9 @@ from zlib import crc32
 
 import numpy as np
 
-from dapwick.core.marks import guided_order
-from dapwick.core.observations import PlacedMark
+from dapwick.core.basics.marks import guided_order
 from dapwick.core.plan.kit import Stylist
+from dapwick.core.solve.observations import PlacedMark
 
 PHOTOS: Final = Path(__file__).parent / "photos"
 CAMERA: Final = Path(__file__).parent / "camera"
@@ -140,7 +140,7 @@ def hand_marks(photo: dict[str, Any], seed: int = HAND_SEED) -> dict[str, dict[s
     return marks
 
 
-def calliper_mm(known: dict[str, Any], a: str, b: str) -> float:
+def calliper_mm(known: Mapping[str, Any], a: str, b: str) -> float:
     """What a calliper would read between two marks, to the half millimetre."""
     apart = np.array(known["marks_mm"][a]) - np.array(known["marks_mm"][b])
     return round(float(np.linalg.norm(apart)) * 2) / 2

@@ -14,9 +14,9 @@ from typing import Final
 
 import numpy as np
 
-from dapwick.core.arrays import Array
-from dapwick.core.errors import BadInput
-from dapwick.core.marks import INDEX, words_for
+from dapwick.core.basics.arrays import Array
+from dapwick.core.basics.errors import BadInput
+from dapwick.core.basics.marks import INDEX, words_for
 
 MM_PER_INCH: Final = 25.4
 READING: Final = re.compile(r"^\s*\+?0*(\d{0,4}(?:[.,]\d{1,4})?)\s*(mm|in|\"|inch)?\s*$", re.IGNORECASE)

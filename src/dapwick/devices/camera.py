@@ -7,7 +7,7 @@ from dataclasses import dataclass
 from functools import cached_property
 from pathlib import Path
 
-from dapwick.core.errors import NotFound
+from dapwick.core.basics.errors import NotFound
 
 
 @dataclass(frozen=True)

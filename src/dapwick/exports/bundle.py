@@ -16,7 +16,7 @@ from dataclasses import dataclass
 from pathlib import Path, PurePosixPath
 from typing import IO, Any, Final
 
-from dapwick.core.errors import BadInput, Busy, NoRoom
+from dapwick.core.basics.errors import BadInput, Busy, StorageFull
 
 FORMAT: Final = "dapwick-dog"
 VERSION: Final = 1
@@ -53,7 +53,7 @@ def _hash_of_photo(path: Path, name: str) -> str:
     except FileNotFoundError as error:
         raise BadInput(
             "a photo's file is gone", expected="every photo of the dog", got=name[:30], where="bundle",
-            remedy="Put back a backup that has it, or remove the photo.",
+            remedy="Restore a backup that has it, or remove the photo.",
         ) from error  # fmt: skip
 
 
@@ -83,7 +83,7 @@ def opened_bundle(data: IO[bytes], name: str) -> Iterator[Bundle]:
     try:
         with zipfile.ZipFile(data) as archive:
             yield Bundle(archive, name, _files(archive, name))
-    except (BadInput, NoRoom, Busy):
+    except (BadInput, StorageFull, Busy):
         raise
     except (
         zipfile.BadZipFile,

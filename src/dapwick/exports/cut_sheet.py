@@ -1,6 +1,6 @@
 """The cut sheet on paper: what table mode shows step by step, to be clipped to the table.
 
-Takes the sheet's document (service/cutsheet.py, docs/formats.md); everything it prints is in it. It is read at the
+Takes the sheet's document (docs/formats.md); everything it prints is in it. It is read at the
 table, so nothing is printed small: a long sheet takes another page.
 """
 
@@ -11,11 +11,10 @@ from collections.abc import Iterator, Mapping, Sequence
 from dataclasses import dataclass
 from typing import Any, Final
 
-from reportlab.lib.units import mm
 from reportlab.pdfbase import pdfmetrics
 from reportlab.pdfgen.canvas import Canvas
 
-from dapwick.core.plan.cautions import CAUTIONS
+from dapwick.core.cut.cautions import CAUTIONS
 from dapwick.exports.paper import (
     CORAL,
     INK,
@@ -25,6 +24,7 @@ from dapwick.exports.paper import (
     draw_line,
     faces,
     fitted_pt,
+    mm,
     size_of,
     wrapped,
 )

@@ -7,15 +7,17 @@ from functools import cache
 from pathlib import Path
 from typing import Final, Literal
 
+from reportlab.lib import units
 from reportlab.lib.pagesizes import A4, LETTER
-from reportlab.lib.units import mm
 from reportlab.pdfbase import pdfmetrics
 from reportlab.pdfbase.ttfonts import TTFont
 from reportlab.pdfgen.canvas import Canvas
 
-from dapwick.core.errors import BadInput
+from dapwick.core.basics.errors import BadInput
 
 Paper = Literal["a4", "letter"]
+mm: Final = float(units.mm)
+"""Points a millimetre."""
 PAPERS: Final[dict[str, tuple[float, float]]] = {"a4": A4, "letter": LETTER}
 FONTS: Final = Path(__file__).parent / "fonts"
 PLAIN, BOLD = "Commissioner", "Commissioner-Bold"

@@ -6,11 +6,10 @@ import io
 from typing import Final
 
 import cv2
-from reportlab.lib.units import mm
 from reportlab.pdfgen.canvas import Canvas
 
-from dapwick.core.scale_card import HEIGHT_MM, MARKER_IDS, MARKER_MM, WIDTH_MM, marker_corners_mm
-from dapwick.exports.paper import check_line, size_of
+from dapwick.core.solve.scale_card import HEIGHT_MM, MARKER_IDS, MARKER_MM, WIDTH_MM, marker_corners_mm
+from dapwick.exports.paper import check_line, mm, size_of
 
 CELLS: Final = 6
 LEFT_MM: Final = 25.0

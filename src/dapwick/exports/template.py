@@ -9,7 +9,6 @@ from dataclasses import dataclass
 from typing import Final
 from xml.sax.saxutils import escape, quoteattr
 
-from reportlab.lib.units import mm
 from reportlab.pdfgen.canvas import Canvas
 
 from dapwick.exports.paper import (
@@ -22,6 +21,7 @@ from dapwick.exports.paper import (
     check_line,
     draw_line,
     faces,
+    mm,
     size_of,
 )
 

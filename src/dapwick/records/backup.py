@@ -22,7 +22,7 @@ from datetime import datetime
 from pathlib import Path
 from typing import IO, Any, Final
 
-from dapwick.core.errors import BadInput, DapwickError, NoRoom
+from dapwick.core.basics.errors import BadInput, DapwickError, StorageFull
 from dapwick.records.photo_files import COMING, checked_hash
 from dapwick.records.store import SalonStore
 
@@ -75,7 +75,7 @@ def write_backup(store: SalonStore, to: Path, step: Step, photos_beside: bool = 
         except OSError as error:
             if isinstance(error, DapwickError):
                 raise
-            raise NoRoom(error.strerror or str(error)) from error
+            raise StorageFull(error.strerror or str(error)) from error
     return manifest
 
 
@@ -192,7 +192,7 @@ def copy_database(source: Path, to: Path) -> None:
         with closing(sqlite3.connect(source)) as here, closing(sqlite3.connect(to)) as there:
             here.backup(there)
     except sqlite3.OperationalError as error:
-        raise NoRoom(str(error)) from error
+        raise StorageFull(str(error)) from error
 
 
 def photo_hashes(database: Path) -> list[str]:

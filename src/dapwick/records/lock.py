@@ -8,7 +8,7 @@ from pathlib import Path
 from types import TracebackType
 from typing import Final
 
-from dapwick.core.errors import HeldByAnother
+from dapwick.core.basics.errors import SalonInUse
 
 LOCK: Final = ".lock"
 LONGEST_WORDS: Final = 200
@@ -19,7 +19,7 @@ class SalonLock:
     process ends, however it ends."""
 
     def __init__(self, folder: Path, who: str) -> None:
-        """who: for whoever comes second, as `the server at http://127.0.0.1:8350`. Raises HeldByAnother."""
+        """who: for whoever comes second, as `the server at http://127.0.0.1:8350`. Raises SalonInUse."""
         folder.mkdir(parents=True, exist_ok=True)
         self._file = os.open(folder / LOCK, os.O_RDWR | os.O_CREAT | os.O_CLOEXEC, 0o600)
         try:
@@ -27,7 +27,7 @@ class SalonLock:
         except BlockingIOError as error:
             holder = os.pread(self._file, LONGEST_WORDS, 0).decode(errors="replace").strip()
             os.close(self._file)
-            raise HeldByAnother(str(folder), holder or "another program") from error
+            raise SalonInUse(str(folder), holder or "another program") from error
         words = f"{who}, process {os.getpid()}".encode()[:LONGEST_WORDS]
         os.ftruncate(self._file, 0)
         os.pwrite(self._file, words, 0)

@@ -10,6 +10,9 @@ from uuid import uuid4
 from sqlalchemy import JSON, ForeignKey, String, UniqueConstraint
 from sqlalchemy.orm import DeclarativeBase, Mapped, mapped_column, relationship
 
+from dapwick.core.basics.head_kind import Carriage, Muzzle
+from dapwick.core.basics.marks import State, View
+
 
 def now() -> datetime:
     return datetime.now(UTC).replace(tzinfo=None)
@@ -28,7 +31,7 @@ class Base(DeclarativeBase):
 
 
 class DogRow(Base):
-    """muzzle, ears: the kind of head, where somebody said so; traits: codes of core/plan/handling.py. uid: the same
+    """muzzle, ears: the kind of head, where somebody said so; traits: codes of core/cut/handling.py. uid: the same
     in every salon that has the dog from a bundle. demo: it came with the demo salon. removed: taken off the lists,
     kept until a purge."""
 
@@ -39,8 +42,8 @@ class DogRow(Base):
     breed: Mapped[str] = mapped_column(String(120), default="")
     coat: Mapped[str] = mapped_column(String(20))
     born: Mapped[str | None] = mapped_column(String(10), default=None)
-    muzzle: Mapped[str] = mapped_column(String(8), default="any")
-    ears: Mapped[str] = mapped_column(String(8), default="any")
+    muzzle: Mapped[Muzzle] = mapped_column(String(8), default="any")
+    ears: Mapped[Carriage] = mapped_column(String(8), default="any")
     traits: Mapped[list[str]] = mapped_column(JSON, default=list)
     uid: Mapped[str] = mapped_column(String(32), default=new_uid, index=True)
     demo: Mapped[bool] = mapped_column(default=False)
@@ -50,7 +53,7 @@ class DogRow(Base):
 
 class VisitRow(Base):
     """hand_measures: list of {from, to, mm, sigma_mm}; coat_probes as in the head file; bone: what had been
-    measured when the visit ended (service/bones.py), measures: the same in words of the trade, {id: [value, σ]};
+    measured when the visit ended (documents/bone.py), measures: the same in words of the trade, {id: [value, σ]};
     wishes: as in the head file, owner_words what was said; note: what was known when it began, next_note what the
     next one is to know; stylist: who cuts."""
 
@@ -96,14 +99,14 @@ class BookingRow(Base):
 class PhotoRow(Base):
     """marks: {id: {at: [x, y], kind?, unsure?}}, px after EXIF orientation. content_hash names the
     original file; removed photos stay until a purge. spare: kept beside the slots. coat_edge: the traced
-    line, on a wet photo the near-skin edge. looked: what the machine saw (service/looking.py)."""
+    line, on a wet photo the near-skin edge. looked: what the machine saw (pipeline/review.py)."""
 
     __tablename__ = "photo"
     __table_args__ = ONCE
     id: Mapped[int] = mapped_column(primary_key=True)
     visit_id: Mapped[int] = mapped_column(ForeignKey("visit.id"), index=True)
-    view: Mapped[str] = mapped_column(String(24))
-    state: Mapped[str] = mapped_column(String(12))
+    view: Mapped[View] = mapped_column(String(24))
+    state: Mapped[State] = mapped_column(String(12))
     file_name: Mapped[str] = mapped_column(String(200))
     content_hash: Mapped[str] = mapped_column(String(64), index=True)
     width_px: Mapped[int]
@@ -121,7 +124,7 @@ class PhotoRow(Base):
 
 class OutlineRow(Base):
     """A saved plan: the result as it was shown, from which inputs and with which version. rests_on: the hash of each
-    kind of input (service/rests_on.py); lines: its aligned views, mm (service/planning.py sheet_lines)."""
+    kind of input (service/visits/provenance.py); lines: its aligned views, mm (pipeline/plan.py sheet_lines)."""
 
     __tablename__ = "outline"
     __table_args__ = ONCE
@@ -140,7 +143,7 @@ class OutlineRow(Base):
 
 
 class CutRow(Base):
-    """One go at the cut: the sheet in use (service/cutsheet.py), by whom, how it ended. started: when the cut began;
+    """One go at the cut: the sheet in use (documents/cut_sheet.py), by whom, how it ended. started: when the cut began;
     made: when this sheet of it was made. stopped_after: the last step's id where it was ended early."""
 
     __tablename__ = "cut"

@@ -12,7 +12,7 @@ from collections.abc import Set
 from pathlib import Path
 from typing import Final
 
-from dapwick.core.errors import BadInput, NoRoom, NotFound
+from dapwick.core.basics.errors import BadInput, NotFound, StorageFull
 
 COMING: Final = ".coming-"
 HASH: Final = re.compile(r"[0-9a-f]{64}")
@@ -91,7 +91,7 @@ class PhotoFiles:
                 os.fsync(out.fileno())
             os.replace(name, path)
         except OSError as error:
-            raise NoRoom(error.strerror or str(error)) from error
+            raise StorageFull(error.strerror or str(error)) from error
         finally:
             if name:
                 Path(name).unlink(missing_ok=True)

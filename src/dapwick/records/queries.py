@@ -9,7 +9,7 @@ from typing import Any, Final, TypeVar
 from sqlalchemy import Select, Text, exists, func, select, type_coerce
 from sqlalchemy.orm import Session, aliased, contains_eager, selectinload
 
-from dapwick.core.errors import NotFound
+from dapwick.core.basics.errors import NotFound
 from dapwick.records.models import BookingRow, CutRow, CutStepRow, DogRow, PhotoRow, VariantRow, VisitRow
 
 MOST_NAMED: Final = 200
@@ -199,14 +199,16 @@ def cut_minutes_of(session: Session, dog_ids: Sequence[int]) -> dict[int, list[f
     found: dict[int, list[float]] = {}
     rows = _cut_minutes().where(VisitRow.dog_id.in_(dog_ids)).order_by(CutRow.id)
     for dog_id, seconds in session.execute(rows):
-        found.setdefault(dog_id, []).append(seconds / 60.0)
+        found.setdefault(dog_id, []).append((seconds or 0.0) / 60.0)
     return found
 
 
 def latest_cut_minutes(session: Session, most: int) -> list[float]:
     """Minutes of the salon's latest ended cuts."""
     latest = select(CutRow.id).where(CutRow.ended.is_not(None)).order_by(CutRow.id.desc()).limit(most)
-    return [seconds / 60.0 for _, seconds in session.execute(_cut_minutes().where(CutRow.id.in_(latest)))]
+    return [
+        (seconds or 0.0) / 60.0 for _, seconds in session.execute(_cut_minutes().where(CutRow.id.in_(latest)))
+    ]
 
 
 def cut_minutes_by_visit(session: Session, dog_id: int) -> dict[int, float]:
@@ -220,7 +222,7 @@ def cut_minutes_by_visit(session: Session, dog_id: int) -> dict[int, float]:
         .group_by(CutRow.id)
         .order_by(CutRow.id)
     )
-    return {visit_id: seconds / 60.0 for visit_id, _, seconds in session.execute(rows)}
+    return {visit_id: (seconds or 0.0) / 60.0 for visit_id, _, seconds in session.execute(rows)}
 
 
 def cut_notes_by_visit(session: Session, dog_id: int) -> dict[int, list[str]]:
@@ -239,7 +241,8 @@ def cut_notes_by_visit(session: Session, dog_id: int) -> dict[int, list[str]]:
     return found
 
 
-def _cut_minutes() -> Select[tuple[int, float]]:
+def _cut_minutes() -> Select[int, float | None]:
+    """Of each ended cut the dog and the seconds that were timed."""
     return (
         select(VisitRow.dog_id, func.sum(CutStepRow.seconds))
         .select_from(CutRow)
@@ -345,7 +348,7 @@ def steps_done_by(session: Session, stylist: str) -> list[tuple[str, float, floa
         CutRow.stylist == stylist, CutStepRow.state == "done", CutStepRow.seconds.is_not(None)
     )
     latest = rows.order_by(CutStepRow.at.desc(), CutStepRow.id.desc()).limit(STEPS_LEARNED_FROM)
-    return [(rule, usual, seconds) for rule, usual, seconds in session.execute(latest)][::-1]
+    return [(rule, usual, seconds or 0.0) for rule, usual, seconds in session.execute(latest)][::-1]
 
 
 def variants(session: Session) -> list[VariantRow]:

@@ -14,7 +14,7 @@ from datetime import datetime
 from pathlib import Path
 from typing import Final
 
-from dapwick.core.errors import BadInput, DapwickError, Unreadable
+from dapwick.core.basics.errors import BadInput, DapwickError, Unreadable
 from dapwick.records.backup import (
     CHUNK,
     DATABASE,
@@ -55,7 +55,7 @@ def restore_backup(store: SalonStore, path: Path, step: Step, look: Look) -> Res
         added = _photos_in(store, path, manifest, step)
         try:
             before = _laid_aside(store.database, Path(folder))
-            step("putting the records back", 0.98)
+            step("restoring the records", 0.98)
             store.take_over(proven)
         except BaseException:
             for digest in added:
@@ -110,7 +110,7 @@ def prove(database: Path, files: PhotoFiles, held: Sequence[str] | None, name: s
 def _proven(files: PhotoFiles, path: Path, step: Step, folder: Path, look: Look) -> tuple[Path, Manifest]:
     """A copy of a backup's records, known for good and up to date."""
     manifest = check_backup(path, step)
-    step("proving the records", 0.95)
+    step("checking the records", 0.95)
     copy = folder / DATABASE
     with opened(path) as (archive, _):
         _unpack(archive, DATABASE, copy)
@@ -121,7 +121,7 @@ def _proven(files: PhotoFiles, path: Path, step: Step, folder: Path, look: Look)
 def _photos_in(files: PhotoFiles, path: Path, manifest: Manifest, step: Step) -> list[str]:
     """Photos that are not there yet; all of them or none. Returns those that came."""
     added: list[str] = []
-    step("putting photos back", 0.96)
+    step("restoring photos", 0.96)
     try:
         with opened(path) as (archive, _):
             for digest in manifest.digests:
@@ -166,7 +166,7 @@ def undo_restore(store: SalonStore, look: Look) -> str:
     moment they are of."""
     kept = store.kept_before()
     if not kept:
-        raise BadInput("nothing to take back", expected="a restore before", got="none", where="backup")
+        raise BadInput("nothing to undo", expected="a restore before", got="none", where="backup")
     with tempfile.TemporaryDirectory(dir=store.folder, prefix=COMING) as folder:
         copy = Path(folder) / DATABASE
         shutil.copyfile(kept[0], copy)

@@ -15,7 +15,7 @@ from alembic.config import Config
 from alembic.script import ScriptDirectory
 from sqlalchemy import create_engine, event
 
-from dapwick.core.errors import BadInput
+from dapwick.core.basics.errors import BadInput
 
 MIGRATIONS: Final = Path(__file__).parent / "migrations"
 HEAD: Final = "head"
@@ -155,7 +155,7 @@ def _check(database: Path, name: str) -> None:
     if revision not in revisions():
         raise BadInput(
             "its records are of another version", expected=f"a version up to {revisions()[-1]}",
-            got=str(revision)[:20], where=name, remedy="Update Dapwick first, then put it back.",
+            got=str(revision)[:20], where=name, remedy="Update Dapwick first, then restore it.",
         )  # fmt: skip
     strange = shape_of(database) ^ known_shape(revision)
     if strange:

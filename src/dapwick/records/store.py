@@ -15,14 +15,14 @@ from sqlalchemy.exc import DatabaseError, OperationalError
 from sqlalchemy.exc import TimeoutError as PoolTimeout
 from sqlalchemy.orm import Session, sessionmaker
 
-from dapwick.core.errors import Busy, NoRoom, Unreadable
+from dapwick.core.basics.errors import Busy, StorageFull, Unreadable
 from dapwick.records.photo_files import PhotoFiles
 from dapwick.records.schema import migrate, revision_of, revisions
 
 PATIENCE_MS = 5000
 """How long a change waits for another one."""
 READERS: Final = 24
-RESTORE_FIRST: Final = "Put a backup back with `dapwick restore`, or choose another folder."
+RESTORE_FIRST: Final = "Restore a backup with `dapwick restore`, or choose another folder."
 READABLE_FIRST: Final = "Give the folder back, or its rights, then start again."
 
 
@@ -37,7 +37,7 @@ class SalonStore(PhotoFiles):
             (folder / "photos").mkdir(parents=True, exist_ok=True, mode=0o700)
             _private(folder, self.database)
             revision = revision_of(self.database)
-            if revision not in (None, *revisions()):
+            if revision is not None and revision not in revisions():
                 raise Unreadable(
                     str(self.database), f"a newer version made them, {revision[:20]}", "Update Dapwick."
                 )
@@ -115,7 +115,7 @@ class SalonStore(PhotoFiles):
         """What is moved away, or replaced under the running salon, is not written on unseen."""
         if _identity(self.database) != self._file:
             reason = "the file was moved away or replaced while the salon was open"
-            raise Unreadable(str(self.database), reason, "Put it back, or start the salon again.")
+            raise Unreadable(str(self.database), reason, "Move it back, or start the salon again.")
 
 
 def _engine(database: Path, connections: int, query_only: bool = False) -> Engine:
@@ -162,7 +162,7 @@ def _told(error: OperationalError, database: Path) -> Exception:
     """What SQLite says, as one of our own errors."""
     reason = str(error.orig)
     if "full" in reason or "readonly" in reason or "read-only" in reason:
-        return NoRoom(reason)
+        return StorageFull(reason)
     if "locked" in reason or "busy" in reason:
         return Busy("the records are held by another program")
     if "open" in reason or "malformed" in reason or "disk I/O" in reason:

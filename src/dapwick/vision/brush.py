@@ -9,8 +9,8 @@ import cv2
 import numpy as np
 from numpy.typing import NDArray
 
-from dapwick.core.arrays import Array, BoolArray
-from dapwick.core.errors import BadInput
+from dapwick.core.basics.arrays import Array, BoolArray
+from dapwick.core.basics.errors import BadInput
 from dapwick.vision.edge import contour
 
 LONGEST_SIDE_PX: Final = 1600

@@ -8,8 +8,8 @@ from typing import Final
 import cv2
 import numpy as np
 
-from dapwick.core.arrays import Array
-from dapwick.core.scale_card import HEIGHT_MM, MARKER_IDS, WIDTH_MM, CardReading, marker_corners_mm
+from dapwick.core.basics.arrays import Array
+from dapwick.core.solve.scale_card import HEIGHT_MM, MARKER_IDS, WIDTH_MM, CardReading, marker_corners_mm
 from dapwick.vision.photo import Pixels
 
 FEWEST_MARKERS: Final = 2
@@ -54,9 +54,10 @@ def see_card(rgb: Pixels) -> SeenCard | None:
         return None
     on_card = np.concatenate([marker_corners_mm(i) for i in ours])
     seen = np.concatenate(list(ours.values()))
-    plane, _ = cv2.findHomography(on_card, seen, cv2.LMEDS)
-    if plane is None:
+    fitted, _ = cv2.findHomography(on_card, seen, cv2.LMEDS)
+    if fitted is None:
         return None
+    plane = np.asarray(fitted, float)
     stretch, misfit = _stretch(plane), _misfit(plane, on_card, seen)
     span = float(np.ptp(on_card, axis=0).max())
     if not np.isfinite(stretch) or misfit > WORST_FIT_SHARE * span * stretch:

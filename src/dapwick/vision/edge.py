@@ -4,13 +4,13 @@ from __future__ import annotations
 
 from collections.abc import Callable, Mapping
 from dataclasses import dataclass
-from typing import Final
+from typing import Any, Final
 
 import cv2
 import numpy as np
 from numpy.typing import NDArray
 
-from dapwick.core.arrays import Array
+from dapwick.core.basics.arrays import Array, BoolArray
 from dapwick.vision.photo import Pixels
 
 WORK_SIDE_PX: Final = 520
@@ -32,7 +32,10 @@ COVER_SMOOTH_PX: Final = 1.5
 SMOOTH_PX: Final = 1.2
 SIMPLIFY_PX: Final = 0.5
 SMALLEST_SHARE, LARGEST_SHARE = 0.03, 0.93
+WHOLE: Final = (0, 0, 0, 0)
+"""No box for GrabCut: its mask says it all."""
 Mask = NDArray[np.uint8]
+Layer = NDArray[np.float32]
 Progress = Callable[[float], None]
 """Told the share done now and then; it may raise to stop the work."""
 
@@ -63,9 +66,7 @@ def trace_edge(
     small = cv2.resize(rgb, None, fx=scale, fy=scale, interpolation=cv2.INTER_AREA)
     points = np.array(list(marks_px.values())) * scale
     size = small.shape[1], small.shape[0]
-    known = (
-        None if chance is None else cv2.resize(chance.astype(np.float32), size, interpolation=cv2.INTER_AREA)
-    )
+    known = None if chance is None else _resized(chance, size, cv2.INTER_AREA)
     noses = points[[mark.startswith("nose") for mark in marks_px]]
     mask = _seeds(small.shape[:2], points) if known is None else _chance_seeds(known, points, noses)
     models = np.zeros((1, 65)), np.zeros((1, 65))
@@ -74,7 +75,7 @@ def trace_edge(
         progress(done / (ROUNDS + 1))
         mode = cv2.GC_INIT_WITH_MASK if done == 0 else cv2.GC_EVAL
         try:
-            cv2.grabCut(small, mask, None, *models, 1, mode)
+            cv2.grabCut(small, mask, WHOLE, *models, 1, mode)
         except cv2.error:
             return NoEdge("Dog and background could not be told apart here.")
     progress(ROUNDS / (ROUNDS + 1))
@@ -94,11 +95,10 @@ def refined(rgb: Pixels, coarse: Mask, points_px: Array) -> Array:
     dog and ground differ, mixed with each pixel's cover: where its colour lies between their colours nearby.
     """
     scale = min(1.0, REFINE_SIDE_PX / max(rgb.shape[:2]))
-    fine = cv2.resize(rgb, None, fx=scale, fy=scale, interpolation=cv2.INTER_AREA).astype(np.float32) / 255
+    shown = cv2.resize(rgb, None, fx=scale, fy=scale, interpolation=cv2.INTER_AREA)
+    fine = np.asarray(np.asarray(shown, np.float32) / 255, np.float32)
     size = fine.shape[1], fine.shape[0]
-    soft = cv2.GaussianBlur(
-        cv2.resize(coarse.astype(np.float32), size, interpolation=cv2.INTER_LINEAR), (0, 0), 1.5
-    )
+    soft = np.asarray(cv2.GaussianBlur(_resized(coarse, size, cv2.INTER_LINEAR), (0, 0), 1.5), np.float32)
     dog = (soft > 0.5).astype(np.uint8)
     inward, outward = (cv2.distanceTransform(m, cv2.DIST_L2, 3) for m in (dog, 1 - dog))
     inner, outer = _nearby(fine, inward > BAND_PX), _nearby(fine, outward > BAND_PX)
@@ -113,23 +113,27 @@ def refined(rgb: Pixels, coarse: Mask, points_px: Array) -> Array:
         share * np.clip(cover, 0, 1) + (1 - share) * np.clip(guided, 0, 1),
     )
     smooth = cv2.GaussianBlur(drawn.astype(np.float32), (0, 0), COVER_SMOOTH_PX)
-    return contour(_tidied((smooth > 0.5).astype(np.uint8), points_px * scale)) / scale
+    return np.asarray(contour(_tidied((smooth > 0.5).astype(np.uint8), points_px * scale)) / scale)
 
 
-def _guided(guide: Array, mask: Array) -> Array:
+def _resized(layer: NDArray[Any], size: tuple[int, int], how: int) -> Layer:
+    return np.asarray(cv2.resize(layer.astype(np.float32), size, interpolation=how), np.float32)
+
+
+def _guided(guide: Layer, mask: Layer) -> Layer:
     """The mask as a locally linear function of the guide, so that its edge follows the guide's (He and
     others, 2013)."""
     window = (2 * GUIDE_RADIUS_PX + 1,) * 2
 
-    def mean(x: Array) -> Array:
-        return np.asarray(cv2.blur(x, window))
+    def mean(x: NDArray[Any]) -> Layer:
+        return np.asarray(cv2.blur(x, window), np.float32)
 
     g, m = mean(guide), mean(mask)
     slope = (mean(guide * mask) - g * m) / (mean(guide * guide) - g * g + GUIDE_EVEN)
     return np.asarray(mean(slope) * guide + mean(m - slope * g))
 
 
-def _nearby(rgb: Array, where: Array) -> Array:
+def _nearby(rgb: Layer, where: BoolArray) -> Layer:
     """Mean colour nearby of the pixels told by `where`."""
     there = where.astype(np.float32)
     window = (2 * NEARBY_PX + 1,) * 2
@@ -137,7 +141,7 @@ def _nearby(rgb: Array, where: Array) -> Array:
     return np.asarray(mean / (weight + 1e-4)[:, :, None])
 
 
-def _chance_seeds(chance: Array, points: Array, noses: Array) -> Mask:
+def _chance_seeds(chance: Layer, points: Array, noses: Array) -> Mask:
     """GrabCut's starting mask from each pixel's chance of dog and the marks' hull. The nose is dog for
     certain: dark leather is easily taken for ground."""
     seeds = np.full(chance.shape, cv2.GC_PR_BGD, np.uint8)
@@ -168,7 +172,8 @@ def _seeds(shape: tuple[int, int], points: Array) -> Mask:
     def dropped(share: float) -> NDArray[np.int32]:
         """The grown hull with its trail straight down to the photo's foot."""
         top = grown(share)
-        return cv2.convexHull(np.concatenate([top, top + np.array([0, 2 * shape[0]], np.int32)]))
+        fallen = top + np.array([0, 2 * shape[0]], np.int32)
+        return np.asarray(cv2.convexHull(np.concatenate([top, fallen])), np.int32)
 
     seeds = np.full(shape, cv2.GC_BGD, np.uint8)
     cv2.fillConvexPoly(seeds, dropped(FARTHEST_GROWTH), cv2.GC_PR_BGD)
@@ -186,8 +191,8 @@ def _seeds(shape: tuple[int, int], points: Array) -> Mask:
 def _tidied(dog: Mask, points: Array) -> Mask:
     """Holes shut, flyaways opened away, only the piece under the marks kept."""
     kernel = cv2.getStructuringElement(cv2.MORPH_ELLIPSE, (3, 3))
-    dog = cv2.morphologyEx(cv2.morphologyEx(dog, cv2.MORPH_CLOSE, kernel), cv2.MORPH_OPEN, kernel)
-    dog = _filled(dog)
+    shut = cv2.morphologyEx(dog, cv2.MORPH_CLOSE, kernel)
+    dog = _filled(np.asarray(cv2.morphologyEx(shut, cv2.MORPH_OPEN, kernel), np.uint8))
     _, labels = cv2.connectedComponents(dog)
     rows = np.clip(points[:, 1].round().astype(int), 0, dog.shape[0] - 1)
     columns = np.clip(points[:, 0].round().astype(int), 0, dog.shape[1] - 1)
@@ -203,7 +208,7 @@ def _filled(dog: Mask) -> Mask:
     outside = closed.copy()
     cv2.floodFill(outside, None, (0, 0), 2)
     cv2.floodFill(outside, None, (outside.shape[1] - 1, 0), 2)
-    return (outside != 2).astype(np.uint8)[1:-1, 1:-1]
+    return np.asarray(outside[1:-1, 1:-1] != 2, np.uint8)
 
 
 def contour(mask: Mask) -> Array:

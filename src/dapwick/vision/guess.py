@@ -13,8 +13,8 @@ from typing import Final
 import cv2
 import numpy as np
 
-from dapwick.core.arrays import Array
-from dapwick.core.marks import INDEX, MARK_IDS, VIEWS, View, guided_order, swapped
+from dapwick.core.basics.arrays import Array
+from dapwick.core.basics.marks import INDEX, MARK_IDS, VIEWS, View, guided_order, swapped
 from dapwick.vision.network import CELLS, SIDE_PX, Reading, forward, weights
 from dapwick.vision.photo import Pixels
 
@@ -31,7 +31,7 @@ SIGMA_FACTOR: Final = 0.8
 SIGMA_FLOOR_CELLS: Final = 0.28
 MIRROR: Final = np.array([INDEX[swapped(m)] for m in MARK_IDS])
 MIRROR_VIEW: Final = np.array(
-    [VIEWS.index(v.replace("left", "?").replace("right", "left").replace("?", "right")) for v in VIEWS]  # type: ignore[arg-type]
+    [VIEWS.index(v.replace("left", "?").replace("right", "left").replace("?", "right")) for v in VIEWS]
 )
 
 
@@ -130,11 +130,15 @@ def _look(rgb: Pixels, centre_px: Array, side_px: float) -> _Look:
     picture = cv2.warpAffine(
         source, turn, (SIDE_PX, SIDE_PX), flags=cv2.INTER_AREA, borderMode=cv2.BORDER_REPLICATE
     )
-    scaled = picture.astype(np.float32) / 255
-    straight, mirrored = forward(scaled, weights()), forward(scaled[:, ::-1], weights())
+    scaled = np.asarray(np.asarray(picture, np.float32) / 255, np.float32)
+    straight, mirrored = (
+        forward(np.asarray(scaled, np.float32), weights()),
+        forward(np.asarray(scaled[:, ::-1], np.float32), weights()),
+    )
+    half = np.float32(0.5)
     reading = Reading(
-        (straight.heat + mirrored.heat[:, ::-1][:, :, MIRROR]) / 2,
-        (straight.dog + mirrored.dog[:, ::-1]) / 2,
+        np.asarray((straight.heat + mirrored.heat[:, ::-1][:, :, MIRROR]) * half, np.float32),
+        np.asarray((straight.dog + mirrored.dog[:, ::-1]) * half, np.float32),
         (straight.view + mirrored.view[MIRROR_VIEW]) / 2,
         (straight.wet + mirrored.wet) / 2,
     )

@@ -66,7 +66,7 @@ def _conv(x: Layer, w: Weights, name: str, stride: int = 1) -> Layer:
     rows, columns = windows.shape[:2]
     flat = windows.transpose(0, 1, 3, 4, 2).reshape(rows * columns, -1)
     out = flat @ kernel.reshape(-1, kernel.shape[3]) + bias
-    return np.maximum(out, 0.0).reshape(rows, columns, -1)
+    return np.asarray(np.maximum(out, 0.0).reshape(rows, columns, -1))
 
 
 def _doubled(x: Layer) -> Layer:

@@ -14,7 +14,7 @@ import pillow_heif
 from numpy.typing import NDArray
 from PIL import Image, ImageOps, UnidentifiedImageError
 
-from dapwick.core.errors import BadInput
+from dapwick.core.basics.errors import BadInput
 from dapwick.vision.png import has_all_rows
 
 pillow_heif.register_heif_opener()

@@ -10,10 +10,10 @@ from typing import Final
 import cv2
 import numpy as np
 
-from dapwick.core.arrays import Array
-from dapwick.core.camera import Camera
-from dapwick.core.findings import Finding
-from dapwick.core.marks import View
+from dapwick.core.basics.arrays import Array
+from dapwick.core.basics.camera import Camera
+from dapwick.core.basics.findings import Finding
+from dapwick.core.basics.marks import View, view_words
 from dapwick.vision.photo import Pixels
 
 WORK_SIDE_PX: Final = 640
@@ -48,7 +48,7 @@ def quality_of(rgb: Pixels, box: Box | None = None) -> Quality:
     part = rgb[max(top, 0) : max(bottom, top + 2), max(left, 0) : max(right, left + 2)]
     scale = min(1.0, WORK_SIDE_PX / max(rgb.shape[:2]))
     small = cv2.resize(part, None, fx=scale, fy=scale, interpolation=cv2.INTER_AREA) if scale < 1 else part
-    grey = cv2.cvtColor(small, cv2.COLOR_RGB2GRAY)
+    grey = np.asarray(cv2.cvtColor(small, cv2.COLOR_RGB2GRAY), np.uint8)
     return Quality(
         sharpness_of(grey),
         float((grey < DARK_LEVEL).mean()),
@@ -95,7 +95,7 @@ def picture_findings(name: str, quality: Quality) -> list[Finding]:
         found.append(
             Finding(
                 "burnt_out",
-                f"{name}: {quality.burnt:.0%} of the head is burnt out to white, so its edge is lost. "
+                f"{name}: {quality.burnt:.0%} of the head is overexposed, so its edge is lost. "
                 "Turn the dog from the lamp.",
                 name,
             )
@@ -125,7 +125,7 @@ def pose_findings(name: str, view: View, camera: Camera, about_mm: float | None)
             Finding(
                 "too_near",
                 f"{name}: taken from about {distance_mm / 10:.0f} cm, which swells the muzzle by "
-                f"{swell:.0%}. It is reckoned with, but an arm's length away measures better.",
+                f"{swell:.0%}. It is allowed for, but an arm's length away measures better.",
                 name,
             )
         )
@@ -135,7 +135,7 @@ def pose_findings(name: str, view: View, camera: Camera, about_mm: float | None)
         found.append(
             Finding(
                 "turned_too_far",
-                f"{name}: the head is turned about {off:.0f}° from a {view.replace('_', ' ')} view. "
+                f"{name}: the head is turned about {off:.0f}° from a {view_words(view)} view. "
                 "Take it again, or move it to the slot of the view that it shows.",
                 name,
             )
@@ -179,5 +179,5 @@ def box_of(marks_px: Mapping[str, tuple[float, float]], grown: float = 0.35) -> 
     at = np.array(list(marks_px.values()))
     low, high = at.min(axis=0), at.max(axis=0)
     more = grown * float((high - low).max())
-    x0, y0, x1, y1 = [*(low - more), *(high + more)]
-    return round(x0), round(y0), round(x1), round(y1)
+    x0, y0, x1, y1 = np.round(np.concatenate([low - more, high + more])).astype(int).tolist()
+    return x0, y0, x1, y1

@@ -7,7 +7,7 @@ from typing import Final
 import cv2
 import numpy as np
 
-from dapwick.core.arrays import Array, IntArray
+from dapwick.core.basics.arrays import Array, IntArray
 from dapwick.vision.edge import contour
 
 MASK_SIDE_PX: Final = 280
@@ -35,4 +35,4 @@ def silhouette(points: Array, faces: IntArray, side_px: int = MASK_SIDE_PX) -> A
     fixed = np.round(((corners - low) * scale + MARGIN_PX) * (1 << shift)).astype(np.int32)
     for triangle in fixed:
         cv2.fillConvexPoly(mask, triangle, 1, cv2.LINE_8, shift)
-    return (contour(mask) - 0.5 - MARGIN_PX) / scale + low
+    return np.asarray((contour(mask) - 0.5 - MARGIN_PX) / scale + low)

@@ -40,7 +40,7 @@ export function OutboxBar() {
           <TabletSmartphone size={20} aria-hidden className="text-warn" />
           <span className="min-w-60 flex-1">{change.state.kind !== 'waiting' && change.state.reason}</span>
           <Button onClick={() => theirs(change)}>
-            {change.state.kind === 'overtaken' ? 'Take theirs' : 'Give it up'}
+            {change.state.kind === 'overtaken' ? 'Take theirs' : 'Discard'}
           </Button>
           {change.state.kind === 'overtaken' && (
             <Button look="firm" onClick={() => outbox.settle(change.part, 'mine')}>

@@ -44,6 +44,10 @@ export const recalled = (kept: Pick<Outbox, 'changes' | 'next'>): Outbox => ({ .
 
 export const of = (box: Outbox, part: string) => box.changes.filter((change) => change.part === part)
 
+/** Changes of all parts whose names begin so. */
+export const withPrefix = (box: Outbox, prefix: string) =>
+  box.changes.filter((change) => change.part.startsWith(prefix))
+
 /** The newest wish for a part, as long as it is not kept yet. */
 export const wished = (box: Outbox, part: string): unknown => of(box, part).at(-1)?.body
 

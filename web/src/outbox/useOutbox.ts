@@ -5,6 +5,8 @@ import type { Kept } from './makeOutbox'
 import { outbox } from './outbox'
 import { of, wished, type Outbox } from './outboxMachine'
 
+type Cut = Schemas['CutOut']
+
 export const useBox = (): Outbox => useSyncExternalStore(outbox.subscribe, outbox.get)
 
 /** What is to be changed, part by part: its name, words for its user, address and body. */
@@ -22,7 +24,7 @@ export type Parts = {
 export type PartName = keyof Parts
 
 const WORDS: Readonly<Record<PartName, string>> = {
-  about: 'What is said',
+  about: 'Name and coat',
   kind: 'The kind of head',
   traits: 'The handling',
   wishes: 'The wishes',
@@ -114,8 +116,20 @@ export function useOutboxKeepsStep() {
       void queries.cancelQueries({ queryKey: key })
       queries.setQueryData(key, now)
     }
+    if (name === 'cut-step') {
+      const cut = queries.getQueryData<Cut>(['cut', Number(id)])
+      if (cut) queries.setQueryData(['cut', Number(id)], withStep(cut, kept))
+    }
     for (const key of RESTING[name] ?? []) void queries.invalidateQueries({ queryKey: [key] })
   })
+}
+
+/** A known cut once what was said of a step is kept: its screen begins with it when it is opened again. */
+function withStep(cut: Cut, { part, body }: Kept): Cut {
+  const step = part.split('/').slice(2).join('/')
+  const entry = body as Cut['log'][string]
+  const others = Object.entries(cut.log).filter(([id]) => id !== step)
+  return { ...cut, log: Object.fromEntries(entry.state === 'open' ? others : [...others, [step, entry]]) }
 }
 
 /**

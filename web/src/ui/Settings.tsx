@@ -1,6 +1,7 @@
 import { Dialog, DialogPanel, DialogTitle } from '@headlessui/react'
 import { Keyboard, Moon, Sun } from 'lucide-react'
 import { useEffect, useState, useSyncExternalStore } from 'react'
+import { useShortcuts } from './useShortcuts'
 import { stored } from './stored'
 import { useUnit } from './units'
 
@@ -35,13 +36,11 @@ export function Settings() {
   useEffect(() => {
     document.documentElement.dataset['mode'] = now
   }, [now])
-  useEffect(() => {
-    const onKey = (event: KeyboardEvent) => {
-      if (event.key === '?' && !(event.target instanceof HTMLInputElement)) setKeys(true)
-    }
-    window.addEventListener('keydown', onKey)
-    return () => window.removeEventListener('keydown', onKey)
-  }, [])
+  useShortcuts((event) => {
+    if (event.key !== '?') return false
+    setKeys(true)
+    return true
+  })
   return (
     <>
       <button

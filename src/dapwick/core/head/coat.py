@@ -13,14 +13,14 @@ from typing import Final
 
 import numpy as np
 
-from dapwick.core.arrays import Array, BoolArray, IntArray, frozen
-from dapwick.core.errors import BadInput
-from dapwick.core.head.silhouettes import Edge, grazed
+from dapwick.core.basics.arrays import Array, BoolArray, IntArray, frozen
+from dapwick.core.basics.errors import BadInput
+from dapwick.core.head.gaussian_process import Kernel, Posterior, Readings, is_near, merged, posterior_from
+from dapwick.core.head.silhouettes import Edge, rim_samples
 from dapwick.core.head.skin import Skin
-from dapwick.core.head.spread import Known, Likeness, Readings, is_near, known_from, merged
 from dapwick.core.head.stand import STAND_FACTOR, stand_from
 from dapwick.core.head.zones import BARE, DEFAULT_DEPTH_MM, EAR_ZONES, ZONES
-from dapwick.core.solve import HeadSolution
+from dapwick.core.solve.joint import HeadSolution
 
 EDGE_SIGMA_MM: Final = 3.5
 CAMERA_SIGMA_MM: Final = 2.0
@@ -73,7 +73,7 @@ class Coat:
     stand: Array
     readings: int
     read: BoolArray
-    known: Known
+    known: Posterior
 
 
 def coat_of(
@@ -92,8 +92,8 @@ def coat_of(
     ]
     readings = merged(skin.vertices_mm, parts)
     stray = np.array([HANGING_SIGMA_MM.get(z, PRIOR_SIGMA_MM) for z in ZONES])[skin.template.zone]
-    like = Likeness(stray, REACH_MM, SIDES_ALIKE, LONG_OR_SHORT * mean)
-    known = known_from(skin.vertices_mm, readings, like)
+    like = Kernel(stray, REACH_MM, SIDES_ALIKE, LONG_OR_SHORT * mean)
+    known = posterior_from(skin.vertices_mm, readings, like)
     depth, sigma = known.value(mean), known.sigma()
     bare = skin.template.zone == ZONES.index(BARE)
     return Coat(
@@ -114,7 +114,7 @@ def expected_depth_mm(skin: Skin) -> Array:
 
 def _dry(head: HeadSolution, skin: Skin, edge: Edge, mean_mm: Array) -> Readings:
     """Depth where a dry photo's edge touches the coat."""
-    seen = grazed(head, skin, edge, mean_mm)
+    seen = rim_samples(head, skin, edge, mean_mm)
     return dry_readings(skin, seen.at, seen.off_mm, seen.slant)
 
 

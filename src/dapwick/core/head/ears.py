@@ -12,12 +12,12 @@ from typing import Final
 
 import numpy as np
 
-from dapwick.core.arrays import Array, IntArray, frozen, unit
+from dapwick.core.basics.arrays import Array, IntArray, frozen, unit
+from dapwick.core.basics.head_kind import Carriage
+from dapwick.core.basics.marks import INDEX
 from dapwick.core.head.coat import CoatProbe
 from dapwick.core.head.zones import EAR_ZONES, Side
-from dapwick.core.marks import INDEX
-from dapwick.core.prior import Carriage
-from dapwick.core.solve import HeadSolution
+from dapwick.core.solve.joint import HeadSolution
 
 ALONG, ACROSS = 11, 7
 """Vertices of a flap from base to tip, and from its front edge to its rear."""

@@ -11,12 +11,12 @@ from typing import Final
 
 import numpy as np
 
-from dapwick.core.arrays import Array, BoolArray, IntArray, unit
-from dapwick.core.camera import Camera
+from dapwick.core.basics.arrays import Array, BoolArray, IntArray, unit
+from dapwick.core.basics.camera import Camera
+from dapwick.core.basics.marks import INDEX
 from dapwick.core.head.skin import Skin
 from dapwick.core.head.zones import BARE, ZONES
-from dapwick.core.marks import INDEX
-from dapwick.core.solve import HeadSolution
+from dapwick.core.solve.joint import HeadSolution
 
 GRAZING: Final = 0.30
 """Largest |cosine| between hair direction and sight line that still counts as edge-on."""
@@ -53,7 +53,7 @@ class Edge:
 
 
 @dataclass(frozen=True)
-class Grazed:
+class RimSamples:
     """Skin seen edge-on: its vertices at (R,), how far the edge stands off each (mm, outward), and how
     obliquely it is seen (1 exactly edge-on, more the less so)."""
 
@@ -62,14 +62,14 @@ class Grazed:
     slant: Array
 
 
-def grazed(
+def rim_samples(
     head: HeadSolution,
     skin: Skin,
     edge: Edge,
     cover_mm: Array,
     ears: EarMargin = DRY_EARS,
     from_inside_mm: float = 0.0,
-) -> Grazed:
+) -> RimSamples:
     """Where skin is seen edge-on in one photo and nothing else (ear, neck) makes the silhouette, how far the
     edge stands off it. cover_mm (V,): about how far off it is expected. from_inside_mm: start looking so far
     under the skin, which finds an edge inside it."""
@@ -78,17 +78,17 @@ def grazed(
     off = _depth_to_edge(edge, skin.vertices_mm[at] - from_inside_mm * outward, outward) - from_inside_mm
     hit = skin.vertices_mm[at] + off[:, None] * outward
     keep = np.isfinite(off) & (off < DEEPEST_MM) & ~_by_an_ear(head, edge.camera, edge.view, hit, ears)
-    return Grazed(at[keep], off[keep], slant[keep])
+    return RimSamples(at[keep], off[keep], slant[keep])
 
 
 def foreseen(
     head: HeadSolution, skin: Skin, camera: Camera, view: str, cover_mm: Array, ears: EarMargin
-) -> Grazed:
+) -> RimSamples:
     """What a photo would let read were it taken with this camera and its edge as far off as expected."""
     at, slant = edge_on(head, skin, camera, view, cover_mm)
     hit = skin.vertices_mm[at] + cover_mm[at, None] * skin.outward[at]
     keep = ~_by_an_ear(head, camera, view, hit, ears)
-    return Grazed(at[keep], cover_mm[at[keep]], slant[keep])
+    return RimSamples(at[keep], cover_mm[at[keep]], slant[keep])
 
 
 def edge_on(

@@ -9,11 +9,11 @@ from typing import Final
 import numpy as np
 from scipy.spatial.distance import cdist
 
-from dapwick.core.arrays import Array, IntArray, frozen, unit
+from dapwick.core.basics.arrays import Array, IntArray, frozen, unit
+from dapwick.core.basics.marks import INDEX
 from dapwick.core.head.template import CONTROL_MARKS, Template, template
 from dapwick.core.head.zones import ZONES
-from dapwick.core.marks import INDEX
-from dapwick.core.solve import HeadSolution
+from dapwick.core.solve.joint import HeadSolution
 
 BETWEEN_MARKS_SIGMA_MM: Final = 1.8
 """How far skin strays from the warp near a mark."""

@@ -12,7 +12,7 @@ from typing import Final
 
 import numpy as np
 
-from dapwick.core.arrays import Array
+from dapwick.core.basics.arrays import Array
 
 STAND_FACTOR: Final[Mapping[str, float]] = {
     "standing": 0.9,

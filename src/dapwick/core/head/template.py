@@ -12,11 +12,11 @@ from typing import Final
 
 import numpy as np
 
-from dapwick.core.arrays import Array, IntArray, frozen, unit
+from dapwick.core.basics.arrays import Array, IntArray, frozen, unit
+from dapwick.core.basics.marks import INDEX, MARK_IDS
+from dapwick.core.basics.shapes import Field, capsule, exit_distance, superellipsoid, union, without
 from dapwick.core.head.zones import label
-from dapwick.core.marks import INDEX, MARK_IDS
-from dapwick.core.prior import general_prior
-from dapwick.core.shapes import Field, capsule, exit_distance, superellipsoid, union, without
+from dapwick.core.solve.prior import general_prior
 
 SUBDIVISIONS: Final = 4
 EXACT_ROUNDS: Final = 60

@@ -8,13 +8,13 @@ from typing import Final
 
 import numpy as np
 
-from dapwick.core.arrays import Array, IntArray, frozen
+from dapwick.core.basics.arrays import Array, IntArray, frozen
 from dapwick.core.head.coat import Coat
-from dapwick.core.head.silhouettes import WET_EARS, Edge, Grazed, grazed
+from dapwick.core.head.gaussian_process import Kernel, Merged, Posterior, Readings, merged, posterior_from
+from dapwick.core.head.silhouettes import WET_EARS, Edge, RimSamples, rim_samples
 from dapwick.core.head.skin import Skin, vertex_normals
-from dapwick.core.head.spread import Known, Likeness, Merged, Readings, known_from, merged
 from dapwick.core.head.stand import length_of
-from dapwick.core.solve import HeadSolution
+from dapwick.core.solve.joint import HeadSolution
 
 WET_OFFSET_MM: Final = 2.0
 """How far wet hair, combed flat, stands off the skin at least."""
@@ -58,17 +58,17 @@ def set_right(
 
 def read_wet(
     head: HeadSolution, skin: Skin, wet: Sequence[Edge], offset_mm: Array | float = WET_OFFSET_MM
-) -> Known | None:
+) -> Posterior | None:
     """What wet edges tell of how far the warped skin is off; None where they say nothing."""
     cover = np.broadcast_to(np.asarray(offset_mm, dtype=np.float64), skin.sigma_mm.shape)
-    seen = [grazed_wet(head, skin, edge, cover) for edge in wet]
+    seen = [rim_samples_wet(head, skin, edge, cover) for edge in wet]
     readings = merged(skin.vertices_mm, [_as_one(seen, cover)])
     return wet_known(skin, readings) if len(readings.at) else None
 
 
-def wet_known(skin: Skin, readings: Merged) -> Known:
+def wet_known(skin: Skin, readings: Merged) -> Posterior:
     """What wet readings tell of how far the warped skin is off."""
-    return known_from(skin.vertices_mm, readings, Likeness(skin.sigma_mm, REACH_MM, SIDES_ALIKE))
+    return posterior_from(skin.vertices_mm, readings, Kernel(skin.sigma_mm, REACH_MM, SIDES_ALIKE))
 
 
 def wet_readings(at: IntArray, off_mm: Array, slant: Array) -> Readings:
@@ -77,12 +77,12 @@ def wet_readings(at: IntArray, off_mm: Array, slant: Array) -> Readings:
     return Readings(at, off_mm, EDGE_SIGMA_MM * slant, WET_OFFSET_SIGMA_MM, one_sided=True)
 
 
-def grazed_wet(head: HeadSolution, skin: Skin, edge: Edge, offset_mm: Array) -> Grazed:
+def rim_samples_wet(head: HeadSolution, skin: Skin, edge: Edge, offset_mm: Array) -> RimSamples:
     """Skin seen edge-on in a wet photo, whose coat stands so far (V,) off it."""
-    return grazed(head, skin, edge, offset_mm, WET_EARS, from_inside_mm=FARTHEST_OFF_MM)
+    return rim_samples(head, skin, edge, offset_mm, WET_EARS, from_inside_mm=FARTHEST_OFF_MM)
 
 
-def _as_one(seen: Sequence[Grazed], offset_mm: Array) -> Readings:
+def _as_one(seen: Sequence[RimSamples], offset_mm: Array) -> Readings:
     nothing = [np.zeros(0)]
     at = np.concatenate([np.zeros(0, dtype=np.intp), *(g.at for g in seen)])
     off = np.concatenate(nothing + [g.off_mm for g in seen]) - offset_mm[at]

@@ -7,7 +7,8 @@ from typing import Final, Literal
 import numpy as np
 from scipy.spatial import cKDTree
 
-from dapwick.core.arrays import Array, IntArray
+from dapwick.core.basics.arrays import Array, IntArray
+from dapwick.core.basics.codes import code_words
 
 Side = Literal["left", "right"]
 BARE: Final = "bare"
@@ -69,3 +70,8 @@ def label(template_points_mm: Array) -> IntArray:
     folded[:, 0] = np.abs(folded[:, 0])
     _, nearest = cKDTree([seed for _, seed in seeds]).query(folded)
     return np.asarray(np.array([i for i, _ in seeds])[nearest], dtype=np.intp)
+
+
+def zone_words(zone: str) -> str:
+    """What a stylist calls a zone."""
+    return code_words(zone)

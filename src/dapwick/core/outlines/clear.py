@@ -6,8 +6,8 @@ from typing import Final
 
 import numpy as np
 
+from dapwick.core.basics.shapes import Field, capsule, superellipsoid, union
 from dapwick.core.outlines.face import SIDES, Face
-from dapwick.core.shapes import Field, capsule, superellipsoid, union
 
 SIGHT_RADII_MM: Final = (7.0, 15.0)
 SIGHT_REACH_MM: Final = 70.0

@@ -12,10 +12,10 @@ from typing import Final
 import numpy as np
 from scipy.spatial import cKDTree
 
-from dapwick.core.arrays import Array, BoolArray
+from dapwick.core.basics.arrays import Array, BoolArray
+from dapwick.core.basics.marks import INDEX
 from dapwick.core.head.skin import Skin
 from dapwick.core.head.stand import depth_of
-from dapwick.core.marks import INDEX
 from dapwick.core.outlines.face import SIDES, Face
 
 Region = Callable[[Array], BoolArray]

@@ -7,7 +7,7 @@ from typing import Final
 
 import numpy as np
 
-from dapwick.core.arrays import Array, IntArray, unit
+from dapwick.core.basics.arrays import Array, IntArray, unit
 from dapwick.core.head.ears import ACROSS, ALONG, Ear, grid_faces
 from dapwick.core.head.stand import depth_of, length_of
 from dapwick.core.head.zones import Side

@@ -11,9 +11,9 @@ from typing import Final
 
 import numpy as np
 
-from dapwick.core.arrays import Array
+from dapwick.core.basics.arrays import Array
 from dapwick.core.head.stand import length_of
-from dapwick.core.measures import RULES, values_of
+from dapwick.core.measures.measure import RULES, values_of
 from dapwick.core.outlines.ear_cut import ear_surface, ear_zones
 from dapwick.core.outlines.fit import Outline
 from dapwick.core.outlines.ground import Ground

@@ -8,10 +8,10 @@ from typing import Final
 
 import numpy as np
 
-from dapwick.core.arrays import Array
+from dapwick.core.basics.arrays import Array
+from dapwick.core.basics.head_kind import Carriage
+from dapwick.core.basics.marks import INDEX
 from dapwick.core.head.ears import carriage_of
-from dapwick.core.marks import INDEX
-from dapwick.core.prior import Carriage
 
 SIDES: Final = ("left", "right")
 ACROSS, AHEAD, UP = 0, 1, 2

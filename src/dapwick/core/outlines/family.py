@@ -9,12 +9,12 @@ from collections.abc import Callable, Mapping
 from dataclasses import dataclass, field
 from typing import Any, Final, Literal
 
-from dapwick.core.errors import BadInput
+from dapwick.core.basics.errors import BadInput
+from dapwick.core.basics.shapes import Field
 from dapwick.core.head.zones import BARE, ZONES
 from dapwick.core.outlines.covers import Cover, SettingLine
 from dapwick.core.outlines.ear_cut import EarCut
 from dapwick.core.outlines.face import Face
-from dapwick.core.shapes import Field
 
 Params = Mapping[str, float]
 Schools = Mapping[str, str]
@@ -73,7 +73,7 @@ class School:
 class Ideal:
     """A ratio or angle that the family wants to meet: want ± tolerance costs one unit.
 
-    of: a measure of the head (core/measures.py) or of the finished outline (effects.py). one_sided: +1 only
+    of: a measure of the head (core/measures/measure.py) or of the finished outline (effects.py). one_sided: +1 only
     too little counts, -1 only too much. sentence: the reason told where it is missed, with {value}, {want}.
     """
 

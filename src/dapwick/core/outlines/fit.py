@@ -9,7 +9,7 @@ from typing import Any, Final
 import numpy as np
 from scipy.optimize import least_squares
 
-from dapwick.core.arrays import Array, BoolArray, IntArray, frozen
+from dapwick.core.basics.arrays import Array, BoolArray, IntArray, frozen
 from dapwick.core.outlines.family import FULLNESS, Design, Family, Params, Schools
 from dapwick.core.outlines.ground import FLOOR_MM, Ground, Wanted, room_left, wanted_on
 from dapwick.core.outlines.wishes import NO_WISHES, Aim, Wishes, aim_of, size_shift

@@ -12,7 +12,8 @@ from typing import Final
 
 import numpy as np
 
-from dapwick.core.arrays import Array, BoolArray, IntArray, frozen
+from dapwick.core.basics.arrays import Array, BoolArray, IntArray, frozen
+from dapwick.core.basics.shapes import TRACE_ROUNDS, exit_distance, outside
 from dapwick.core.head.coat import CONFIDENCE_90, Coat
 from dapwick.core.head.ears import Ear
 from dapwick.core.head.skin import Skin
@@ -21,8 +22,7 @@ from dapwick.core.head.zones import BARE, ZONES
 from dapwick.core.outlines.clear import keep_clear
 from dapwick.core.outlines.face import Face
 from dapwick.core.outlines.family import Design, Family
-from dapwick.core.shapes import TRACE_ROUNDS, exit_distance, outside
-from dapwick.core.solve import HeadSolution
+from dapwick.core.solve.joint import HeadSolution
 
 FLOOR_MM: Final = 3.0
 """Depth below which scissored hair on a pet head is not planned; blades go closer, outlines do not."""

@@ -6,8 +6,18 @@ from typing import Final
 
 import numpy as np
 
+from dapwick.core.basics.shapes import (
+    Field,
+    above,
+    capsule,
+    common,
+    egg,
+    half_space,
+    superellipsoid,
+    union,
+    without,
+)
 from dapwick.core.outlines.face import SIDES, Face
-from dapwick.core.shapes import Field, above, capsule, common, egg, half_space, superellipsoid, union, without
 
 BEFORE_STOP_MM: Final = -2.0
 """Where the skull's outline ends against the stop in profile; what stands farther out is visor or brow."""

@@ -10,7 +10,7 @@ from collections.abc import Mapping
 from dataclasses import dataclass, field, replace
 from typing import Any, Final
 
-from dapwick.core.errors import BadInput
+from dapwick.core.basics.errors import BadInput
 from dapwick.core.outlines.families import FAMILIES
 from dapwick.core.outlines.family import FULLNESS, Family, settle_schools
 

@@ -6,9 +6,9 @@ from collections.abc import Mapping
 from dataclasses import dataclass
 from typing import Final, Literal
 
-from dapwick.core.errors import BadInput
+from dapwick.core.basics.errors import BadInput
+from dapwick.core.head.growth import growth_mm
 from dapwick.core.outlines.family import Family, Parameter, Steer
-from dapwick.core.plan.growth import growth_mm
 
 Eyes = Literal["any", "open", "veiled"]
 Beard = Literal["any", "short", "long"]

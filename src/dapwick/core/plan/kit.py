@@ -8,7 +8,7 @@ from __future__ import annotations
 from dataclasses import dataclass, field
 from typing import Final, Literal
 
-from dapwick.core.errors import BadInput
+from dapwick.core.basics.errors import BadInput
 from dapwick.core.head.zones import Side
 
 Kind = Literal["blade", "guard", "shears", "hand"]

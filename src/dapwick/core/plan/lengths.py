@@ -8,14 +8,14 @@ from typing import Final
 import numpy as np
 from scipy.special import ndtr
 
-from dapwick.core.arrays import Array, IntArray
+from dapwick.core.basics.arrays import Array, IntArray
 from dapwick.core.head.stand import length_of
 from dapwick.core.head.zones import Side
 from dapwick.core.outlines.covers import Cover
-from dapwick.core.outlines.draws import Draws
 from dapwick.core.outlines.ear_cut import EarZone, ear_zones
 from dapwick.core.outlines.fit import Outline
 from dapwick.core.outlines.ground import FLOOR_MM
+from dapwick.core.outlines.posterior_samples import PosteriorSamples
 from dapwick.core.plan.kit import USUAL_KIT, Kit
 from dapwick.core.plan.tools import BY_EYE, clipped_to, guard_over
 
@@ -67,7 +67,7 @@ class ZoneLength:
 
 
 def zone_lengths(
-    outline: Outline, draws: Draws | None = None, kit: Kit = USUAL_KIT
+    outline: Outline, draws: PosteriorSamples | None = None, kit: Kit = USUAL_KIT
 ) -> tuple[ZoneLength, ...]:
     """Every planned zone, left then right, ears last. Without draws (while a slider moves) the interval is the
     skin's own uncertainty alone."""
@@ -102,7 +102,7 @@ def planned_groups(outline: Outline) -> list[IntArray]:
 
 
 def _zone(
-    outline: Outline, lengths: _Lengths, draws: Draws | None, kit: Kit, zone: str, side: Side
+    outline: Outline, lengths: _Lengths, draws: PosteriorSamples | None, kit: Kit, zone: str, side: Side
 ) -> ZoneLength:
     ground = outline.ground
     at, stand = ground.skin.in_zone(zone, side), ground.coat.stand
@@ -147,7 +147,7 @@ def _zone(
 
 
 def _interval(
-    outline: Outline, draws: Draws | None, at: IntArray, middle: float, covered: bool
+    outline: Outline, draws: PosteriorSamples | None, at: IntArray, middle: float, covered: bool
 ) -> tuple[float, float]:
     drawn = draws.interval(at) if draws else None
     if drawn:

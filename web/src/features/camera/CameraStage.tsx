@@ -1,13 +1,14 @@
 import { Radio, RadioGroup, Switch } from '@headlessui/react'
 import { Check, Circle, X } from 'lucide-react'
 import { useEffect, useRef } from 'react'
+import { useShortcuts } from '../../ui/useShortcuts'
 import { Link, useSearchParams } from 'react-router'
 import { useDog } from '../../app/Visit'
 import type { Guidance, State, View } from '../../api/client'
 import { Button } from '../../ui/Button'
 import { Notice } from '../../ui/Notice'
-import { ViewSketch } from '../photos/ViewSketch'
-import { STATES, viewWords } from '../photos/words'
+import { ViewSketch } from '../../shared/ViewSketch'
+import { STATES, viewWords } from '../../shared/photoWords'
 import { TAKEN_IN_ORDER } from './cameraMachine'
 import { useCamera } from './useCamera'
 
@@ -35,17 +36,12 @@ function Camera({ kind, asked, onKind }: Props) {
   const dog = useDog()
   const slot = { view: (asked.get('view') ?? 'front') as View, state: (asked.get('state') ?? 'dry') as State }
   const { now, act, picture, stream } = useCamera(dog, slot, kind)
-  useEffect(() => {
-    const onKey = (event: KeyboardEvent) => {
-      if (event.target instanceof HTMLElement && event.target.closest('button,select,a,[role=radio]')) return
-      if (event.key === ' ' || event.key === 'Enter' || event.key === 'PageDown') {
-        event.preventDefault()
-        act({ type: 'take' })
-      }
-    }
-    window.addEventListener('keydown', onKey)
-    return () => window.removeEventListener('keydown', onKey)
-  }, [act])
+  useShortcuts((event) => {
+    const elsewhere = event.target instanceof HTMLElement && event.target.closest('button,a,[role=radio]')
+    if (elsewhere || ![' ', 'Enter', 'PageDown'].includes(event.key)) return false
+    act({ type: 'take' })
+    return true
+  })
   const has = (view: View) =>
     now.taken.includes(view) || dog.photos.some((p) => p.view === view && p.state === now.state)
   return (
@@ -111,7 +107,8 @@ function Camera({ kind, asked, onKind }: Props) {
           disabled={now.phase !== 'live'}
           onClick={() => act({ type: 'take' })}
         >
-          {now.phase === 'taking' ? 'Taking…' : 'Take it'} <span className="text-sm font-normal">space</span>
+          {now.phase === 'taking' ? 'Taking…' : 'Take photo'}{' '}
+          <span className="text-sm font-normal">space</span>
         </Button>
         <Switch
           checked={now.byItself}
@@ -121,7 +118,7 @@ function Camera({ kind, asked, onKind }: Props) {
           <span className="h-6 w-11 shrink-0 rounded-full border-2 border-current p-0.5">
             <span className="block size-4 rounded-full bg-current transition group-data-checked:translate-x-5" />
           </span>
-          By itself as soon as all is well
+          Take automatically when all checks pass
         </Switch>
         <RadioGroup
           value={now.state}

@@ -1,16 +1,16 @@
-import { useQuery } from '@tanstack/react-query'
 import { Printer } from 'lucide-react'
 import { Link } from 'react-router'
-import { api, type Dog, type Schemas } from '../../api/client'
+import type { Dog, Schemas } from '../../api/client'
 import { change, useWished } from '../../outbox/useOutbox'
 import { Choices } from '../../ui/Choices'
-import { Traits } from '../wishes/Traits'
+import { Traits } from '../../shared/Traits'
+import { useKit } from '../../shared/queries'
 
 type Props = { dog: Dog; sheet: Schemas['SheetOut'] | null; stylist: string; fixed: boolean }
 
 /** What the sheet is made for: who cuts, what the dog minds and how it is; what to lay out; paper. */
 export function BeforePanel({ dog, sheet, stylist, fixed }: Props) {
-  const kit = useQuery({ queryKey: ['kit'], queryFn: api.kit })
+  const kit = useKit()
   const traits = useWished(dog, 'traits')?.traits ?? dog.traits
   const chosen = useWished(dog, 'stylist')?.name ?? stylist
   const names = Object.fromEntries(
@@ -77,7 +77,7 @@ export function BeforePanel({ dog, sheet, stylist, fixed }: Props) {
       <Traits chosen={traits} onChange={(now) => change(dog, 'traits', { traits: now })} />
       {fixed && (
         <p className="text-sm text-quiet">
-          The sheet in use stays as it began; changes count when it is made anew.
+          The sheet in use stays as it began; changes count when it is rebuilt.
         </p>
       )}
     </div>

@@ -1,15 +1,15 @@
-import { useQuery, useQueryClient } from '@tanstack/react-query'
 import { Play, RotateCcw } from 'lucide-react'
 import { useEffect, useState } from 'react'
 import { Link } from 'react-router'
 import { useDog } from '../../app/Visit'
-import { api, type Dog, type Schemas } from '../../api/client'
+import type { Dog, Schemas } from '../../api/client'
 import { Button } from '../../ui/Button'
 import { Notice } from '../../ui/Notice'
 import { BeforePanel } from './BeforePanel'
 import { SheetList } from './SheetList'
 import { TableView } from './TableView'
 import { useCut } from './useCut'
+import { useCutChanges, useCutSheet } from './useCutSheet'
 
 type Cut = Schemas['CutOut']
 type Sheet = Schemas['SheetOut']
@@ -17,7 +17,7 @@ type Sheet = Schemas['SheetOut']
 /** The sheet at a glance, and step by step at the table. */
 export function CutStage() {
   const dog = useDog()
-  const cut = useQuery({ queryKey: ['cut', dog.id], queryFn: () => api.cut(dog.id) })
+  const cut = useCutSheet(dog)
   if (!cut.data)
     return (
       <Notice tone={cut.failureReason ? 'warn' : 'plain'}>
@@ -37,35 +37,22 @@ export function CutStage() {
 }
 
 function Cutting({ dog, cut, sheet }: { dog: Dog; cut: Cut; sheet: Sheet }) {
-  const queries = useQueryClient()
-  const { state, act, sending } = useCut(dog, sheet, cut.log, cut.started, cut.version)
+  const { state, act, waiting } = useCut(dog, sheet, cut.log, cut.started, cut.version)
   const [atTable, setAtTable] = useState(cut.started !== null && cut.ended === null)
-  const [wrong, setWrong] = useState('')
+  const { wrong, start, rebuild, end, goOn } = useCutChanges(dog, setAtTable)
   useAwake(atTable)
-  async function change(work: () => Promise<Cut>, table: boolean) {
-    try {
-      queries.setQueryData(['cut', dog.id], await work())
-      setWrong('')
-      setAtTable(table)
-      await queries.invalidateQueries({ queryKey: ['dog', dog.id] })
-    } catch (error) {
-      setWrong((error as Error).message)
-    }
-  }
-  const end = (stoppedAfter: string | null) => void change(() => api.endCut(dog.id, stoppedAfter), false)
   if (atTable)
     return (
       <>
         {wrong && <Notice tone="warn">{wrong}</Notice>}
-        <Refused sending={sending} />
         <TableView
           dog={dog}
           sheet={sheet}
           state={state}
           act={act}
           started={cut.started}
-          sending={sending}
-          onAnew={cut.stale ? () => void change(() => api.startCut(dog.id, true), true) : null}
+          waiting={waiting}
+          onRebuild={cut.stale ? () => rebuild(true) : null}
           onList={() => setAtTable(false)}
           onEnd={end}
         />
@@ -87,7 +74,6 @@ function Cutting({ dog, cut, sheet }: { dog: Dog; cut: Cut; sheet: Sheet }) {
           </p>
         </div>
         {wrong && <Notice tone="warn">{wrong}</Notice>}
-        <Refused sending={sending} />
         {sheet.before_time && (
           <p className="shrink-0 text-xl font-bold text-warn" data-before-time>
             {sheet.before_time}
@@ -96,11 +82,8 @@ function Cutting({ dog, cut, sheet }: { dog: Dog; cut: Cut; sheet: Sheet }) {
         {cut.stale && (
           <Notice tone="warn">
             What this sheet was made from has changed since it was begun.{' '}
-            <button
-              className="underline"
-              onClick={() => void change(() => api.startCut(dog.id, true), false)}
-            >
-              Make it anew
+            <button className="underline" onClick={() => rebuild(false)}>
+              Rebuild the sheet
             </button>
           </Notice>
         )}
@@ -134,8 +117,8 @@ function Cutting({ dog, cut, sheet }: { dog: Dog; cut: Cut; sheet: Sheet }) {
               <b>{cut.stopped_after ? 'Stopped early.' : 'Cut to the end.'}</b>{' '}
               {cut.stopped_after && sheet.steps.find((s) => s.id === cut.stopped_after)?.ends_with}
             </p>
-            <Button onClick={() => void change(() => api.takeUpCut(dog.id), true)}>
-              <RotateCcw size={18} aria-hidden /> Go on after all
+            <Button onClick={goOn}>
+              <RotateCcw size={18} aria-hidden /> Continue cutting
             </Button>
           </div>
         ) : begun ? (
@@ -143,29 +126,12 @@ function Cutting({ dog, cut, sheet }: { dog: Dog; cut: Cut; sheet: Sheet }) {
             <Play size={22} aria-hidden /> Back to the table
           </Button>
         ) : (
-          <Button
-            look="firm"
-            className="min-h-16 text-xl"
-            onClick={() => void change(() => api.startCut(dog.id, false), true)}
-          >
+          <Button look="firm" className="min-h-16 text-xl" onClick={start}>
             <Play size={22} aria-hidden /> Start cutting
           </Button>
         )}
       </aside>
     </main>
-  )
-}
-
-/** What the server would not take of what was said at the table; everything else goes on. */
-function Refused({ sending }: { sending: ReturnType<typeof useCut>['sending'] }) {
-  if (!sending.refused) return null
-  return (
-    <Notice tone="warn">
-      One step could not be kept: {sending.refused.message}{' '}
-      <button className="underline" onClick={sending.forget}>
-        Seen
-      </button>
-    </Notice>
   )
 }
 

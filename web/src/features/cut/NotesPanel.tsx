@@ -1,10 +1,10 @@
 import { Dialog, DialogPanel, DialogTitle } from '@headlessui/react'
-import { useQuery } from '@tanstack/react-query'
 import { useState, type Dispatch } from 'react'
-import { api, type Schemas } from '../../api/client'
+import type { Schemas } from '../../api/client'
 import { Button } from '../../ui/Button'
 import { Select } from '../../ui/Select'
 import { saidOf, type CutAction, type CutState, type Step } from './cutMachine'
+import { useCutGuide } from '../../shared/queries'
 
 type Props = {
   open: boolean
@@ -17,7 +17,7 @@ type Props = {
 
 /** Quick notes by chip, and what was really used where it differs from the sheet. */
 export function NotesPanel({ open, sheet, step, state, act, onClose }: Props) {
-  const guide = useQuery({ queryKey: ['cut-guide'], queryFn: api.cutGuide, staleTime: Infinity })
+  const guide = useCutGuide()
   const said = saidOf(state, step.id)
   const [typed, setTyped] = useState('')
   const tools = {

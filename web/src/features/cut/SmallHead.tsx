@@ -1,6 +1,7 @@
 import type { Schemas } from '../../api/client'
 import { plainPath } from '../../sheet/lines'
 import type { Step } from './cutMachine'
+import { zoneWords } from '../../shared/words'
 
 type Sheet = Schemas['SheetOut']
 
@@ -32,7 +33,7 @@ export function SmallHead({ sheet, step, className = '' }: { sheet: Sheet; step:
     <figure className={`flex min-h-0 flex-col ${className}`}>
       <svg
         role="img"
-        aria-label={`The head ${CAPTIONS[step.view] ?? step.view}; ${step.zones.map((z) => z.replaceAll('_', ' ')).join(', ') || 'the whole head'}${step.side ? `, ${step.side} side` : ''}`}
+        aria-label={`The head ${CAPTIONS[step.view] ?? step.view}; ${step.zones.map(zoneWords).join(', ') || 'the whole head'}${step.side ? `, ${step.side} side` : ''}`}
         viewBox={`${left} ${top} ${wide} ${tall}`}
         className="min-h-0 flex-1"
         data-view={step.view}

@@ -1,6 +1,7 @@
 import { ChevronLeft, ChevronRight, House, List, NotebookPen, SkipForward, Undo2 } from 'lucide-react'
 import { useEffect, useState, type Dispatch } from 'react'
 import type { Dog, Schemas } from '../../api/client'
+import { undoKey, useShortcuts } from '../../ui/useShortcuts'
 import { allDone, isDone, secondsOn, stepAt, type CutAction, type CutState } from './cutMachine'
 import { NotesPanel } from './NotesPanel'
 import { StepView } from './StepView'
@@ -12,10 +13,11 @@ type Props = {
   state: CutState
   act: Dispatch<CutAction>
   started: string | null
-  sending: { waiting: number; trouble: Error | null }
+  /** Steps on their way to the server; the bar below says so where that takes long. */
+  waiting: number
   dog: Dog
-  /** What the sheet was made from has changed: how it is made anew. */
-  onAnew: (() => void) | null
+  /** What the sheet was made from has changed: how it is rebuilt. */
+  onRebuild: (() => void) | null
   onList: () => void
   onEnd: (stoppedAfter: string | null) => void
 }
@@ -24,7 +26,7 @@ const BAR =
   'inline-flex min-h-20 flex-col items-center justify-center gap-1 rounded-xl border-2 border-rule px-4 text-base font-semibold disabled:opacity-30'
 
 /** Table mode: one step a screen; space, arrows, page keys or the big field go on. */
-export function TableView({ dog, sheet, state, act, started, sending, onAnew, onList, onEnd }: Props) {
+export function TableView({ dog, sheet, state, act, started, waiting, onRebuild, onList, onEnd }: Props) {
   const step = stepAt(state)
   const [panel, setPanel] = useState<'notes' | 'why' | 'stop' | null>(null)
   const finished = allDone(state)
@@ -55,13 +57,7 @@ export function TableView({ dog, sheet, state, act, started, sending, onAnew, on
           </span>
         )}
         <Times state={state} step={step.id} started={started} minutes={step.minutes} />
-        <span
-          role="status"
-          data-waiting={sending.waiting}
-          className={sending.trouble ? 'text-warn' : 'text-quiet'}
-        >
-          {sending.trouble ? 'Kept here; sent when the server answers' : ''}
-        </span>
+        <span hidden data-waiting={waiting} />
         <button
           className="ml-auto min-h-12 px-3 underline"
           aria-pressed={panel === 'why'}
@@ -70,15 +66,15 @@ export function TableView({ dog, sheet, state, act, started, sending, onAnew, on
           Why?
         </button>
       </header>
-      {onAnew && (
+      {onRebuild && (
         <p
           role="status"
           data-stale
           className="flex shrink-0 items-center gap-4 text-xl font-semibold text-warn"
         >
           What this sheet was made from has changed.
-          <button className="min-h-14 rounded-lg border-2 border-rule px-4 text-ink" onClick={onAnew}>
-            Make the rest anew
+          <button className="min-h-14 rounded-lg border-2 border-rule px-4 text-ink" onClick={onRebuild}>
+            Rebuild the rest
           </button>
         </p>
       )}
@@ -169,27 +165,21 @@ function Times({
 type Does = { list: () => void; notes: () => void; why: () => void; stop: () => void }
 
 function useTableKeys(act: Dispatch<CutAction>, closed: boolean, does: Does) {
-  useEffect(() => {
-    function key(event: KeyboardEvent) {
-      if (closed || event.target instanceof HTMLInputElement || event.altKey) return
-      const nowMs = Date.now()
-      const letter = event.key.toLowerCase()
-      const control = event.ctrlKey || event.metaKey
-      if (control && letter === 'z') act({ type: event.shiftKey ? 'redo' : 'undo', nowMs })
-      else if (control && letter === 'y') act({ type: 'redo', nowMs })
-      else if (event.ctrlKey || event.metaKey) return
-      else if ([' ', 'ArrowRight', 'PageDown'].includes(event.key)) act({ type: 'next', nowMs })
-      else if (['ArrowLeft', 'PageUp'].includes(event.key)) act({ type: 'back', nowMs })
-      else if (letter === 's') act({ type: 'skip', nowMs })
-      else if (letter === 'n') does.notes()
-      else if (letter === 'w') does.why()
-      else if (letter === 'l' || event.key === 'Escape') does.list()
-      else if (letter === 'h') does.stop()
-      else return
-      // Space must not press a button that a finger left the focus on.
-      event.preventDefault()
-    }
-    window.addEventListener('keydown', key)
-    return () => window.removeEventListener('keydown', key)
-  }, [act, closed, does])
+  useShortcuts((event) => {
+    const nowMs = Date.now()
+    const way = undoKey(event)
+    const letter = event.key.toLowerCase()
+    if (way) act({ type: way, nowMs })
+    else if (event.ctrlKey || event.metaKey || event.altKey) return false
+    else if ([' ', 'ArrowRight', 'PageDown'].includes(event.key)) act({ type: 'next', nowMs })
+    else if (['ArrowLeft', 'PageUp'].includes(event.key)) act({ type: 'back', nowMs })
+    else if (letter === 's') act({ type: 'skip', nowMs })
+    else if (letter === 'n') does.notes()
+    else if (letter === 'w') does.why()
+    else if (letter === 'l' || event.key === 'Escape') does.list()
+    else if (letter === 'h') does.stop()
+    else return false
+    // Taken: space must not press a button that a finger left the focus on.
+    return true
+  }, !closed)
 }

@@ -3,11 +3,11 @@ import type { Schemas } from '../../api/client'
 export type Step = Schemas['StepOut']
 export type Entry = Schemas['EntryIn']
 export type Log = Readonly<Record<string, Entry>>
-/** Something said at the table that the server does not have yet. */
+/** Something said at the table. */
 export type Sending = { readonly step: string; readonly entry: Entry }
 
 /**
- * The cut at the table: the step that is shown, what was done, and what is still on its way to the server.
+ * The cut at the table: the step that is shown, what was done, and what is not in the outbox yet.
  * held: notes, tool and length said of a step before it is done. spent: seconds on the screen by step, of times
  * that have ended; shownSince: when the present one began (ms), null while nobody looks.
  */
@@ -35,21 +35,26 @@ export type CutAction =
   | { type: 'really'; tool?: string; lengthMm?: number | null }
   | { type: 'hidden'; nowMs: number }
   | { type: 'seen'; nowMs: number }
-  | { type: 'sent'; sending: Sending }
+  | { type: 'handed_on'; sending: Sending }
 
 const NOTHING: Entry = { state: 'open', tool: '', notes: [] }
 
 /** What survives a reload: all but the sheet itself. */
 export type Remembered = Pick<CutState, 'at' | 'held' | 'spent' | 'past' | 'future' | 'queue'>
 
-/** The server's log with what was said here since laid over it. */
-export function beginCut(steps: readonly Step[], log: Log, kept: Remembered | null): CutState {
+/** The server's log with what was said here since laid over it. onTheWay: what is in the outbox. */
+export function beginCut(
+  steps: readonly Step[],
+  log: Log,
+  onTheWay: readonly Sending[],
+  kept: Remembered | null,
+): CutState {
   const known = new Set(steps.map((step) => step.id))
   const queue = (kept?.queue ?? []).filter((sending) => known.has(sending.step))
   const state: CutState = {
     steps,
     at: null,
-    log: queue.reduce((now, { step, entry }) => laid(now, step, entry), log),
+    log: [...onTheWay, ...queue].reduce((now, { step, entry }) => laid(now, step, entry), log),
     held: kept?.held ?? {},
     spent: kept?.spent ?? {},
     shownSince: null,
@@ -73,7 +78,7 @@ export const stepAt = (state: CutState): Step | undefined => state.steps.find((s
 export const isDone = (state: CutState, step: string) => state.log[step] !== undefined
 export const allDone = (state: CutState) => state.steps.every((step) => isDone(state, step.id))
 
-/** What is said of a step: as it was kept, with what is held for it. */
+/** Name and coat of a step: as it was kept, with what is held for it. */
 export const saidOf = (state: CutState, step: string): Entry => ({
   ...NOTHING,
   ...state.log[step],
@@ -142,7 +147,7 @@ export function cutReducer(state: CutState, action: CutAction): CutState {
       return rested(state, action.nowMs)
     case 'seen':
       return state.shownSince === null ? { ...state, shownSince: action.nowMs } : state
-    case 'sent':
+    case 'handed_on':
       return { ...state, queue: state.queue.filter((sending) => sending !== action.sending) }
   }
 }
@@ -166,7 +171,7 @@ function said(state: CutState, how: 'done' | 'skipped', nowMs: number): CutState
   return { ...kept(state, state.at, entry), past: [...state.past, state.at], future: [] }
 }
 
-/** An entry in the log and on its way; one on its way for the same step is overtaken. */
+/** An entry in the log and on its way; one for the same step before it is overtaken. */
 function kept(state: CutState, step: string, entry: Entry): CutState {
   const held = Object.fromEntries(Object.entries(state.held).filter(([id]) => id !== step))
   const queue = [...state.queue.filter((sending) => sending.step !== step), { step, entry }]

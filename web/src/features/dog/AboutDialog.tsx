@@ -5,7 +5,7 @@ import { Button } from '../../ui/Button'
 import { Panel } from '../../ui/Panel'
 import { Select } from '../../ui/Select'
 import { useAttempt } from '../../ui/useAttempt'
-import { COATS } from '../today/coats'
+import { COATS } from '../../shared/coats'
 
 const FIELD = 'h-12 w-full rounded-lg border border-rule bg-paper px-3 text-lg'
 const COAT_WORDS = Object.fromEntries(COATS.map((coat) => [coat.id, `${coat.words}: ${coat.hint}`]))
@@ -60,7 +60,7 @@ export function AboutDialog({ dog, onClose }: { dog: Dog; onClose: () => void })
         {wrong}
         <div className="flex justify-end gap-3">
           <Button type="button" onClick={onClose}>
-            Leave it
+            Cancel
           </Button>
           <Button look="firm" type="submit" disabled={busy || !about.name.trim()}>
             Keep

@@ -1,15 +1,15 @@
 import { Dialog, DialogPanel, DialogTitle } from '@headlessui/react'
-import { useMutation, useQuery, useQueryClient } from '@tanstack/react-query'
 import { useState, type FormEvent } from 'react'
-import { api, type Schemas } from '../../api/client'
+import type { Schemas } from '../../api/client'
 import { Button } from '../../ui/Button'
 import { Notice } from '../../ui/Notice'
+import { useBands, useMovedBands } from './useBands'
 
 type Band = Schemas['BandOut']
 
 /** Where each proportion changes its word; the salon may move the edges. */
 export function BandsDialog({ open, onClose }: { open: boolean; onClose: () => void }) {
-  const bands = useQuery({ queryKey: ['bands'], queryFn: api.bands, enabled: open })
+  const bands = useBands(open)
   return (
     <Dialog open={open} onClose={onClose} className="relative z-30">
       <div className="fixed inset-0 grid place-items-center overflow-auto bg-black/50 p-4">
@@ -33,15 +33,7 @@ function BandForm({ bands, onDone }: { bands: readonly Band[]; onDone: () => voi
   const [typed, setTyped] = useState<Record<string, string>>(() =>
     Object.fromEntries(bands.flatMap((b) => b.edges.map((edge, i) => [idOf(b, i), String(edge)]))),
   )
-  const queries = useQueryClient()
-  const keep = useMutation({
-    mutationFn: (edges: Record<string, number[]>) => api.putBands({ edges }),
-    onSuccess: (answer) => {
-      queries.setQueryData(['bands'], answer)
-      void queries.invalidateQueries({ queryKey: ['measure'] })
-      onDone()
-    },
-  })
+  const keep = useMovedBands(onDone)
   const numbers = (band: Band) =>
     band.edges.map((_, i) => Number((typed[idOf(band, i)] ?? '').replace(',', '.') || NaN))
   const wrong = bands.find((band) => numbers(band).some((n) => !Number.isFinite(n)))

@@ -1,6 +1,6 @@
 import { Tab, TabGroup, TabList, TabPanel, TabPanels } from '@headlessui/react'
 import type { Dog, Measured, Schemas } from '../../api/client'
-import { shortDay } from '../today/days'
+import { shortDay } from '../../shared/days'
 import { HeadFacts } from './HeadFacts'
 import { OverTime } from './OverTime'
 import { Record } from './Record'

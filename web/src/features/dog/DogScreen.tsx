@@ -1,20 +1,21 @@
-import { useQuery } from '@tanstack/react-query'
 import { ArrowRight } from 'lucide-react'
 import { Link } from 'react-router'
 import { useDog } from '../../app/Visit'
-import { api, type Dog } from '../../api/client'
+import type { Dog } from '../../api/client'
 import { Notice } from '../../ui/Notice'
 import { DogPanel } from './DogPanel'
-import { HeadDrawing } from './HeadDrawing'
-import { outlinesOf } from './outlines'
+import { HeadDrawing } from '../../shared/HeadDrawing'
+import { outlinesOf } from '../../shared/outlines'
 import { Visits } from './Visits'
+import { useDogHead, useMeasured } from '../../shared/queries'
+import { useHistory } from './useRecord'
 
 /** The dog in its own numbers: its head drawn, its proportions in words, what is uneven, its visits. */
 export function DogScreen() {
   const dog = useDog()
-  const measured = useQuery({ queryKey: ['measure', dog.id], queryFn: () => api.measure(dog.id) })
-  const head = useQuery({ queryKey: ['head', dog.id], queryFn: () => api.head(dog.id) })
-  const history = useQuery({ queryKey: ['history', dog.id], queryFn: () => api.history(dog.id) })
+  const measured = useMeasured(dog.id)
+  const head = useDogHead(dog.id)
+  const history = useHistory(dog.id)
   const uneven = measured.data?.uneven ?? []
   return (
     <main className="grid min-h-0 flex-1 grid-cols-[minmax(0,1fr)_24rem] gap-4 p-4 portrait:grid-cols-1 portrait:overflow-auto">

@@ -2,11 +2,17 @@ import { useState } from 'react'
 import type { Dog, Measured } from '../../api/client'
 import { change, useWished } from '../../outbox/useOutbox'
 import { Choices } from '../../ui/Choices'
-import { MeasureTable } from '../marks/MeasureTable'
+import { MeasureTable } from '../../shared/MeasureTable'
 import { BandsDialog } from './BandsDialog'
 
-const MUZZLES = { any: 'not said', short: 'short', medium: 'medium', long: 'long' } as const
-const EARS = { any: 'not said', prick: 'prick', tipped: 'tipped', button: 'button', drop: 'drop' } as const
+const MUZZLES = { any: 'not specified', short: 'short', medium: 'medium', long: 'long' } as const
+const EARS = {
+  any: 'not specified',
+  prick: 'prick',
+  tipped: 'tipped',
+  button: 'button',
+  drop: 'drop',
+} as const
 
 /** The head in words and numbers: proportions, uneven places, every measure. */
 export function HeadFacts({ dog, measured }: { dog: Dog; measured: Measured | undefined }) {

@@ -1,7 +1,8 @@
 import type { Schemas } from '../../api/client'
 import { length, useUnit } from '../../ui/units'
-import { shortDay } from '../today/days'
-import { zonesOver } from './outlines'
+import { shortDay } from '../../shared/days'
+import { zonesOver } from '../../shared/outlines'
+import { zoneWords } from '../../shared/words'
 
 type VisitThen = Schemas['VisitThenOut']
 const SHOWN = 4
@@ -58,7 +59,7 @@ export function OverTime({ visits }: { visits: readonly VisitThen[] }) {
             {zones.map((zone) => (
               <tr key={zone} className="border-t border-rule">
                 <th scope="row" className="py-1 text-left font-normal">
-                  {zone.replaceAll('_', ' ')}
+                  {zoneWords(zone)}
                 </th>
                 {shown.map((visit) => {
                   const then = visit.coat.find((z) => z.zone === zone)

@@ -1,44 +1,33 @@
-import { useQuery, useQueryClient } from '@tanstack/react-query'
 import { CalendarPlus, House, Package, Pencil, Trash2 } from 'lucide-react'
 import { useState } from 'react'
-import { useNavigate } from 'react-router'
-import { api, type Dog, type Schemas } from '../../api/client'
+import type { Dog, Schemas } from '../../api/client'
 import { Button } from '../../ui/Button'
 import { useAttempt } from '../../ui/useAttempt'
-import { BookDialog, type Booked } from '../today/BookDialog'
-import { shortDay } from '../today/days'
+import { BookDialog, type Booked } from '../../shared/BookDialog'
+import { shortDay } from '../../shared/days'
 import { AboutDialog } from './AboutDialog'
 import { NextNote } from './NextNote'
-import { toRemoved } from './removed'
+import { useBookings } from '../../shared/useBooking'
+import { useRecord } from './useRecord'
+import { familyWords, noteWords } from '../../shared/words'
 
 type Props = { dog: Dog; visits: readonly Schemas['VisitThenOut'][] }
 
 /** Notes and the owner's words of each visit, the book, and what can be done with the whole record. */
 export function Record({ dog, visits }: Props) {
-  const queries = useQueryClient()
-  const go = useNavigate()
+  const record = useRecord(dog)
   const [booking, setBooking] = useState<Booked | null>(null)
   const [about, setAbout] = useState(false)
   const { attempt, wrong, busy } = useAttempt()
-  const ahead = useQuery({ queryKey: ['bookings', dog.id], queryFn: () => api.bookings(dog.id) })
+  const ahead = useBookings(dog.id)
   const ended = dog.visits.at(-1)?.ended ?? false
   const named = { id: dog.id, name: dog.name }
   return (
     <div className="flex flex-col gap-4">
       <NextNote key={dog.visits.at(-1)?.id} dog={dog} />
       <div className="flex flex-wrap gap-2">
-        <Button
-          disabled={busy}
-          onClick={() =>
-            void attempt(async () => {
-              const now = await (ended ? api.reopenVisit(dog.id) : api.endVisit(dog.id))
-              queries.setQueryData(['dog', dog.id], now)
-              await queries.invalidateQueries({ queryKey: ['history', dog.id] })
-              await queries.invalidateQueries({ queryKey: ['today'] })
-            })
-          }
-        >
-          <House size={18} aria-hidden /> {ended ? 'It is still here' : 'It goes home'}
+        <Button disabled={busy} onClick={() => void attempt(ended ? record.reopenVisit : record.endVisit)}>
+          <House size={18} aria-hidden /> {ended ? 'Reopen visit' : 'End visit'}
         </Button>
         <Button onClick={() => setBooking({ kind: 'new', day: '', dog: named })}>
           <CalendarPlus size={18} aria-hidden /> Book the next
@@ -66,7 +55,7 @@ export function Record({ dog, visits }: Props) {
             <span className="text-sm text-quiet">
               {[
                 visit.stylist,
-                visit.family?.replaceAll('_', ' '),
+                visit.family && familyWords(visit.family),
                 visit.minutes && `${Math.round(visit.minutes)} min`,
               ]
                 .filter(Boolean)
@@ -74,7 +63,7 @@ export function Record({ dog, visits }: Props) {
             </span>
             {visit.owner_words && <p>“{visit.owner_words}”</p>}
             {visit.cut_notes.length > 0 && (
-              <p className="text-warn">{visit.cut_notes.map((n) => n.replaceAll('_', ' ')).join(', ')}</p>
+              <p className="text-warn">{visit.cut_notes.map(noteWords).join(', ')}</p>
             )}
             {i > 0 && visit.next_note && <p>{visit.next_note}</p>}
           </li>
@@ -89,19 +78,9 @@ export function Record({ dog, visits }: Props) {
           download
           className="inline-flex min-h-12 items-center gap-2 rounded-lg border border-rule bg-sheet px-4 font-semibold hover:border-ink"
         >
-          <Package size={18} aria-hidden /> Save as a bundle
+          <Package size={18} aria-hidden /> Export as a bundle
         </a>
-        <Button
-          disabled={busy}
-          onClick={() =>
-            void attempt(async () => {
-              await api.removeDog(dog.id)
-              toRemoved({ id: dog.id, name: dog.name })
-              await queries.invalidateQueries({ queryKey: ['today'] })
-              void go('/')
-            })
-          }
-        >
+        <Button disabled={busy} onClick={() => void attempt(record.remove)}>
           <Trash2 size={18} aria-hidden /> Remove
         </Button>
       </div>

@@ -1,27 +1,16 @@
-import { useMutation, useQueryClient } from '@tanstack/react-query'
 import { CalendarPlus } from 'lucide-react'
-import { useNavigate } from 'react-router'
-import { api, screenUrl, type Dog } from '../../api/client'
+import { screenUrl, type Dog } from '../../api/client'
 import { Button } from '../../ui/Button'
-import { shortDay } from '../today/days'
+import { shortDay } from '../../shared/days'
+import { useNewVisit } from './useRecord'
+import { familyWords } from '../../shared/words'
 
 /** A long strip shows its end: the latest visit. */
 const latestSeen = (strip: HTMLDivElement | null) => strip?.scrollTo({ left: strip.scrollWidth })
 
 /** The dog's visits as a strip, older ones fainter; a new one begins here. */
 export function Visits({ dog }: { dog: Dog }) {
-  const queries = useQueryClient()
-  const go = useNavigate()
-  const start = useMutation({
-    mutationFn: () => api.newVisit(dog.id),
-    onSuccess: (answer) => {
-      queries.setQueryData(['dog', dog.id], answer)
-      for (const key of ['measure', 'head', 'next', 'history'])
-        queries.removeQueries({ queryKey: [key, dog.id] })
-      void queries.invalidateQueries({ queryKey: ['today'] })
-      void go(`/dogs/${dog.id}/wishes`)
-    },
-  })
+  const start = useNewVisit(dog)
   const last = dog.visits.length - 1
   return (
     <section
@@ -51,7 +40,7 @@ export function Visits({ dog }: { dog: Dog }) {
               <span className="text-sm text-quiet">
                 {visit.photos} {visit.photos === 1 ? 'photo' : 'photos'}
                 {visit.bone && ' · bone kept'}
-                {visit.outline && <span className="block">{visit.outline.replaceAll('_', ' ')}</span>}
+                {visit.outline && <span className="block">{familyWords(visit.outline)}</span>}
               </span>
             </span>
           </div>

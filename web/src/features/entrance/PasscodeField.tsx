@@ -1,15 +1,9 @@
+import type { Dispatch } from 'react'
 import { Notice } from '../../ui/Notice'
+import type { CodeAction, CodeState } from './codeMachine'
 
 /** The salon's passcode as it is typed, and why it was not taken. */
-export function PasscodeField({
-  code,
-  wrong,
-  onChange,
-}: {
-  code: string
-  wrong: string
-  onChange: (code: string) => void
-}) {
+export function PasscodeField({ state, act }: { state: CodeState; act: Dispatch<CodeAction> }) {
   return (
     <>
       <label className="mb-4 block">
@@ -18,13 +12,13 @@ export function PasscodeField({
           autoFocus
           type="password"
           autoComplete="current-password"
-          value={code}
+          value={state.code}
           maxLength={64}
-          onChange={(event) => onChange(event.target.value)}
+          onChange={(event) => act({ type: 'type', code: event.target.value })}
           className="h-14 w-full rounded-lg border border-rule bg-paper px-3 text-2xl tracking-widest"
         />
       </label>
-      {wrong && <Notice tone="warn">{wrong}</Notice>}
+      {state.wrong && <Notice tone="warn">{state.wrong}</Notice>}
     </>
   )
 }

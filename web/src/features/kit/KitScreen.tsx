@@ -1,28 +1,28 @@
-import { useQuery } from '@tanstack/react-query'
 import { RotateCcw } from 'lucide-react'
 import { Link } from 'react-router'
 import { Tape } from '../../app/Tape'
-import { api, type Versioned } from '../../api/client'
+import type { Versioned } from '../../api/client'
 import { Button } from '../../ui/Button'
 import { Notice } from '../../ui/Notice'
 import { Settings } from '../../ui/Settings'
-import { UndoButtons } from '../../ui/UndoButtons'
+import { UndoButtons } from '../../undo/UndoButtons'
 import type { Kit } from './kitMachine'
 import { LengthField } from './NumberField'
 import { Stylists } from './Stylists'
 import { ToolTable } from './ToolTable'
 import { useKit } from './useKit'
+import { useKitNow, useUsualKit } from './useKitNow'
 
 /** What is owned, with its lengths, and who cuts. */
 export function KitScreen() {
-  const kit = useQuery({ queryKey: ['kit'], queryFn: api.kit, staleTime: Infinity, gcTime: 0 })
+  const kit = useKitNow()
   return (
     <div className="flex h-full flex-col">
       <Tape>
         <Settings />
       </Tape>
       {kit.failureReason && !kit.data && <Notice tone="warn">{kit.failureReason.message}</Notice>}
-      {kit.isPending && !kit.failureReason && <Notice>Fetching the kit…</Notice>}
+      {kit.isPending && !kit.failureReason && <Notice>Loading the kit…</Notice>}
       {kit.data && <Editing key={kit.data.version} first={kit.data} />}
     </div>
   )
@@ -30,7 +30,7 @@ export function KitScreen() {
 
 function Editing({ first }: { first: Versioned<Kit> }) {
   const { state, act, keeping } = useKit(first)
-  const usual = useQuery({ queryKey: ['kit', 'usual'], queryFn: api.usualKit, staleTime: Infinity })
+  const usual = useUsualKit()
   const { kit } = state
   const skin = (part: Partial<Kit['skin']>) =>
     act({ type: 'set', change: { skin: { ...kit.skin, ...part } } })

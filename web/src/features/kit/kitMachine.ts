@@ -1,11 +1,12 @@
 import type { Schemas } from '../../api/client'
+import { noTimeline, undoable, type Timeline, type Undo } from '../../undo/undoable'
 
 export type Kit = Schemas['KitIO']
 export type Tool = Kit['tools'][number]
 export type Stylist = Kit['stylists'][number]
 
 /** The kit being edited: as it is now, and what it was before. */
-export type KitState = { readonly kit: Kit; readonly past: readonly Kit[]; readonly future: readonly Kit[] }
+export type KitState = Timeline<Kit> & { readonly kit: Kit }
 
 export type KitAction =
   | { type: 'tool'; id: string; change: Partial<Tool> }
@@ -15,30 +16,16 @@ export type KitAction =
   | { type: 'add_stylist'; name: string }
   | { type: 'remove_stylist'; at: number }
   | { type: 'set'; change: Partial<Pick<Kit, 'against_share' | 'skin' | 'tools'>> }
-  | { type: 'undo' }
-  | { type: 'redo' }
+  | Undo
 
-const REMEMBERED = 60
+export const beginKit = (kit: Kit): KitState => ({ kit, ...noTimeline })
 
-export const beginKit = (kit: Kit): KitState => ({ kit, past: [], future: [] })
+export const kitReducer = undoable<KitState, Kit, KitAction>(
+  (state, action) => ({ ...state, kit: changed(state.kit, action) }),
+  { partOf: (state) => state.kit, lay: (state, kit) => ({ ...state, kit }) },
+)
 
-export function kitReducer(state: KitState, action: KitAction): KitState {
-  const { kit, past, future } = state
-  switch (action.type) {
-    case 'undo': {
-      const before = past.at(-1)
-      return before ? { kit: before, past: past.slice(0, -1), future: [kit, ...future] } : state
-    }
-    case 'redo': {
-      const [after, ...rest] = future
-      return after ? { kit: after, past: [...past, kit], future: rest } : state
-    }
-    default:
-      return { kit: changed(kit, action), past: [...past, kit].slice(-REMEMBERED), future: [] }
-  }
-}
-
-function changed(kit: Kit, action: Exclude<KitAction, { type: 'undo' | 'redo' }>): Kit {
+function changed(kit: Kit, action: Exclude<KitAction, Undo>): Kit {
   switch (action.type) {
     case 'tool':
       return { ...kit, tools: kit.tools.map((t) => (t.id === action.id ? { ...t, ...action.change } : t)) }

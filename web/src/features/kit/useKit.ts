@@ -4,7 +4,7 @@ import type { Versioned } from '../../api/client'
 import { outbox } from '../../outbox/outbox'
 import { of, wished } from '../../outbox/outboxMachine'
 import { useBox, useKept } from '../../outbox/useOutbox'
-import { useKeptPast } from '../../ui/keptPast'
+import { useKeptPast } from '../../undo/keptPast'
 import { beginKit, kitReducer, type Kit } from './kitMachine'
 
 const RESTED_MS = 500

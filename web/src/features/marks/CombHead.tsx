@@ -1,6 +1,7 @@
-import { useQuery } from '@tanstack/react-query'
-import { api, type Dog } from '../../api/client'
-import { HeadView } from '../dog/HeadView'
+import type { Dog } from '../../api/client'
+import { HeadView } from '../../shared/HeadView'
+import { useDogHead } from '../../shared/queries'
+import { zoneWords } from '../../shared/words'
 
 type Props = {
   dog: Dog
@@ -11,7 +12,7 @@ type Props = {
 
 /** The measured head, small, seen from its left: press where the comb goes in. */
 export function CombHead({ dog, zones, chosen, onChoose }: Props) {
-  const head = useQuery({ queryKey: ['head', dog.id], queryFn: () => api.head(dog.id) })
+  const head = useDogHead(dog.id)
   const side = head.data?.views['left']
   if (!side) return null
   const depth = new Map(dog.coat_probes.map((p) => [p.zone, p.depth_mm]))
@@ -26,7 +27,7 @@ export function CombHead({ dog, zones, chosen, onChoose }: Props) {
             key={zone}
             role="button"
             tabIndex={0}
-            aria-label={`Comb at the ${zone.replaceAll('_', ' ')}${read === undefined ? '' : `, ${read} mm`}`}
+            aria-label={`Comb at the ${zoneWords(zone)}${read === undefined ? '' : `, ${read} mm`}`}
             aria-pressed={zone === chosen}
             data-comb={zone}
             transform={`translate(${at[0]} ${at[1]})`}

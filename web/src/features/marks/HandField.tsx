@@ -64,7 +64,7 @@ export function HandField({ title, entries, choices, chosen, onChoose, onAdd, on
           <span>{entry.words}</span>
           <span className="flex items-center text-lg font-bold">
             {going.some((one) => one.id === entry.id) && (
-              <span className="mr-2 text-sm font-normal text-quiet">being kept…</span>
+              <span className="mr-2 text-sm font-normal text-quiet">saving…</span>
             )}
             {entry.mm}
             <button

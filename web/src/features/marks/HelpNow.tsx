@@ -1,8 +1,8 @@
-import { keepPreviousData, useQuery } from '@tanstack/react-query'
 import { ChevronDown, ChevronRight } from 'lucide-react'
 import { useState } from 'react'
 import { Link } from 'react-router'
-import { api, type Dog, type Measured, type Schemas } from '../../api/client'
+import type { Dog, Measured, Schemas } from '../../api/client'
+import { useNext } from './useMarkGuide'
 
 type Help = Schemas['NextOut']
 type Props = { dog: Dog; measured?: Measured; onHelp: (help: Help) => void }
@@ -20,12 +20,7 @@ const KINDS: Record<Help['kind'], string> = {
 /** What single addition would narrow the planned lengths most, as computed for this head now. */
 export function HelpNow({ dog, measured, onHelp }: Props) {
   const [all, setAll] = useState(false)
-  const asked = useQuery({
-    queryKey: ['next', dog.id, measured?.measures.map((m) => m.sigma), dog.coat_probes],
-    queryFn: () => api.next(dog.id),
-    enabled: measured?.solved === true,
-    placeholderData: keepPreviousData,
-  })
+  const asked = useNext(dog, measured)
   const helps = asked.data?.slice(0, all ? AT_MOST : AT_FIRST) ?? []
   if (!measured?.solved || !helps.length) return null
   return (

@@ -39,10 +39,10 @@ export function MarkCard({ rule, placed, unsure, count, of, ghost, act }: Props)
           <div className="mt-3 flex flex-wrap gap-2">
             {!placed && ghost && (
               <Button look="firm" onClick={() => act({ type: 'accept', ghosts: [ghost] })}>
-                Take as expected
+                Accept suggestion
               </Button>
             )}
-            {!placed && <Button onClick={() => act({ type: 'skip', mark: rule.id })}>Not this one</Button>}
+            {!placed && <Button onClick={() => act({ type: 'skip', mark: rule.id })}>Skip</Button>}
             {placed && (
               <>
                 <Button aria-pressed={unsure} onClick={() => act({ type: 'unsure' })}>
@@ -57,7 +57,7 @@ export function MarkCard({ rule, placed, unsure, count, of, ghost, act }: Props)
           </div>
         </>
       ) : (
-        <p className="text-lg font-semibold">All marks of this photo are placed or put off.</p>
+        <p className="text-lg font-semibold">All marks of this photo are placed or skipped.</p>
       )}
     </section>
   )

@@ -1,11 +1,13 @@
 import { Maximize, ZoomIn, ZoomOut } from 'lucide-react'
-import { useEffect, useState, type PointerEvent, type ReactNode } from 'react'
+import { useState, type PointerEvent, type ReactNode } from 'react'
+import { useShortcuts } from '../../ui/useShortcuts'
 import { screenUrl, type Photo, type Schemas } from '../../api/client'
 import { imagePoint, screenPoint, toImage, type ImagePoint } from '../../sheet/points'
 import { closeness, middle, type Window } from '../../sheet/zoom'
 import { Loupe } from './Loupe'
 import type { Marks, MarksAction } from './marksMachine'
 import { A_STEP, useZoom } from './useZoom'
+import { viewWords } from '../../shared/words'
 
 type Props = {
   photo: Photo
@@ -34,16 +36,12 @@ export function MarkPlane({ photo, marks, ghosts, rules, active, selected, findi
   // Drawn marks keep their size on the screen however close the photo is looked at.
   const unit = photo.width_px / 1200 / near
   const culprits = findings.flatMap((f) => (f.mark ? [f.mark] : []))
-  useEffect(() => {
-    function onKey(event: KeyboardEvent) {
-      const elsewhere = event.target instanceof HTMLInputElement || event.target instanceof HTMLButtonElement
-      if (event.key !== ' ' || elsewhere || !active || active in marks) return
-      event.preventDefault()
-      act({ type: 'place', mark: active, at: middle(seen) })
-    }
-    window.addEventListener('keydown', onKey)
-    return () => window.removeEventListener('keydown', onKey)
-  }, [active, marks, seen, act])
+  useShortcuts((event) => {
+    if (event.key !== ' ' || event.target instanceof HTMLButtonElement || !active || active in marks)
+      return false
+    act({ type: 'place', mark: active, at: middle(seen) })
+    return true
+  })
 
   function under(at: ImagePoint): string | null {
     const near = Object.entries(marks)
@@ -91,7 +89,7 @@ export function MarkPlane({ photo, marks, ghosts, rules, active, selected, findi
       <svg
         ref={setSvg}
         role="application"
-        aria-label={`${photo.view.replaceAll('_', ' ')} photo; press to place ${active ? (rules.get(active)?.words ?? active) : 'marks'}`}
+        aria-label={`${viewWords(photo.view)} photo; press to place ${active ? (rules.get(active)?.words ?? active) : 'marks'}`}
         data-plane={photo.view}
         viewBox={`${seen.x} ${seen.y} ${seen.width} ${seen.height}`}
         data-closeness={near.toFixed(2)}

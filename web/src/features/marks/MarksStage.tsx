@@ -1,9 +1,8 @@
-import { useQuery } from '@tanstack/react-query'
 import { ArrowRight, Redo2, Undo2 } from 'lucide-react'
-import { useEffect, useMemo } from 'react'
+import { useMemo } from 'react'
 import { Link } from 'react-router'
 import { useDog } from '../../app/Visit'
-import { api, screenUrl, type Dog, type Schemas } from '../../api/client'
+import { screenUrl, type Dog, type Schemas } from '../../api/client'
 import { Button } from '../../ui/Button'
 import { Notice } from '../../ui/Notice'
 import { marksOf, nextMark, type MarksAction, type MarksState } from './marksMachine'
@@ -11,6 +10,9 @@ import { MarkCard } from './MarkCard'
 import { MarkPlane } from './MarkPlane'
 import { MeasuresPanel } from './MeasuresPanel'
 import { useMarks } from './useMarks'
+import { undoKey, useShortcuts } from '../../ui/useShortcuts'
+import { useMarkGuide } from './useMarkGuide'
+import { viewWords } from '../../shared/words'
 
 /** An expected place vaguer than this share of the photo's width is not taken over in one go. */
 const SURE_SHARE = 0.035
@@ -18,7 +20,7 @@ const SURE_SHARE = 0.035
 /** One photo large, the next mark named, measures filling in beside. */
 export function MarksStage() {
   const dog = useDog()
-  const guide = useQuery({ queryKey: ['guide'], queryFn: api.guide, staleTime: Infinity })
+  const guide = useMarkGuide()
   if (!dog.photos.length)
     return (
       <Notice>
@@ -28,7 +30,7 @@ export function MarksStage() {
         </Link>
       </Notice>
     )
-  if (!guide.data) return <Notice>{guide.failureReason?.message ?? 'Fetching the marks…'}</Notice>
+  if (!guide.data) return <Notice>{guide.failureReason?.message ?? 'Loading the marks…'}</Notice>
   return <Marking key={dog.photos.map((p) => p.id).join()} dog={dog} guide={guide.data} />
 }
 
@@ -70,7 +72,7 @@ function Marking({ dog: fetched, guide }: { dog: Dog; guide: Schemas['MarkGuide'
               >
                 <img src={screenUrl(p)} alt="" className="size-full object-cover" />
                 <span className="absolute inset-x-0 bottom-0 truncate bg-[#17352f]/85 px-1 text-xs text-white">
-                  {p.view.replaceAll('_', ' ')}
+                  {viewWords(p.view)}
                   {p.state === 'dry' ? '' : ` ${p.state}`} · {Object.keys(state.all[p.id] ?? {}).length}
                 </span>
               </button>
@@ -83,7 +85,7 @@ function Marking({ dog: fetched, guide }: { dog: Dog; guide: Schemas['MarkGuide'
             <Redo2 size={20} aria-hidden />
           </Button>
           <Button onClick={() => act({ type: 'accept', ghosts: sure })} disabled={!sure.length}>
-            Take all {sure.length || ''} expected
+            Accept all {sure.length || ''} suggestions
           </Button>
           <span
             role="status"
@@ -147,40 +149,28 @@ const STEPS: Record<string, [number, number]> = {
 
 /** The whole stage by keyboard, except while a field or button wants the key itself. */
 function useMarkKeys({ dog, state, act, next, ghosts }: Keys) {
-  useEffect(() => {
-    function onKey(event: KeyboardEvent) {
-      if (event.target instanceof HTMLInputElement || event.target instanceof HTMLSelectElement) return
-      if (event.target instanceof Element && event.target.closest('[role=tablist]')) return
-      const step = STEPS[event.key]
-      const control = event.ctrlKey || event.metaKey
-      if (control && event.key.toLowerCase() === 'z') act({ type: event.shiftKey ? 'redo' : 'undo' })
-      else if (control && event.key.toLowerCase() === 'y') act({ type: 'redo' })
-      else if (control || event.altKey) return
-      else if (step && state.selected)
-        act({
-          type: 'nudge',
-          dx: step[0] * (event.shiftKey ? 10 : 1),
-          dy: step[1] * (event.shiftKey ? 10 : 1),
-        })
-      else if ((event.key === 'Delete' || event.key === 'Backspace') && state.selected)
-        act({ type: 'remove', mark: state.selected })
-      else if (event.key.toLowerCase() === 'u' && state.selected) act({ type: 'unsure' })
-      else if (event.key === 'Escape') act({ type: 'select', mark: null })
-      else if (
-        event.key === 'Enter' &&
-        !(event.target instanceof HTMLButtonElement || event.target instanceof HTMLAnchorElement)
-      ) {
-        const ghost = ghosts.find((g) => g.mark === next)
-        if (ghost) act({ type: 'accept', ghosts: [ghost] })
-        else return
-      } else if (event.key === '[' || event.key === ']') {
-        const i = dog.photos.findIndex((p) => p.id === state.photoId) + (event.key === ']' ? 1 : -1)
-        const other = dog.photos.at(i % dog.photos.length)
-        if (other) act({ type: 'show', photoId: other.id })
-      } else return
-      event.preventDefault()
-    }
-    window.addEventListener('keydown', onKey)
-    return () => window.removeEventListener('keydown', onKey)
-  }, [dog, state, act, next, ghosts])
+  useShortcuts((event) => {
+    if (event.target instanceof Element && event.target.closest('[role=tablist]')) return false
+    const pressable = event.target instanceof HTMLButtonElement || event.target instanceof HTMLAnchorElement
+    const step = STEPS[event.key]
+    const far = event.shiftKey ? 10 : 1
+    const way = undoKey(event)
+    if (way) act({ type: way })
+    else if (event.ctrlKey || event.metaKey || event.altKey) return false
+    else if (step && state.selected) act({ type: 'nudge', dx: step[0] * far, dy: step[1] * far })
+    else if ((event.key === 'Delete' || event.key === 'Backspace') && state.selected)
+      act({ type: 'remove', mark: state.selected })
+    else if (event.key.toLowerCase() === 'u' && state.selected) act({ type: 'unsure' })
+    else if (event.key === 'Escape') act({ type: 'select', mark: null })
+    else if (event.key === 'Enter' && !pressable) {
+      const ghost = ghosts.find((g) => g.mark === next)
+      if (!ghost) return false
+      act({ type: 'accept', ghosts: [ghost] })
+    } else if (event.key === '[' || event.key === ']') {
+      const i = dog.photos.findIndex((p) => p.id === state.photoId) + (event.key === ']' ? 1 : -1)
+      const other = dog.photos.at(i % dog.photos.length)
+      if (other) act({ type: 'show', photoId: other.id })
+    } else return false
+    return true
+  })
 }

@@ -1,11 +1,13 @@
 import { Tab, TabGroup, TabList, TabPanel, TabPanels } from '@headlessui/react'
-import { useLayoutEffect, useState } from 'react'
+import { useState } from 'react'
 import { flushSync } from 'react-dom'
 import type { Dog, HandMeasure, Measured, Probe, Schemas } from '../../api/client'
 import { CombHead } from './CombHead'
 import { HandField } from './HandField'
 import { HelpNow } from './HelpNow'
-import { MeasureTable } from './MeasureTable'
+import { useShortcuts } from '../../ui/useShortcuts'
+import { MeasureTable } from '../../shared/MeasureTable'
+import { viewWords, zoneWords } from '../../shared/words'
 
 type Finding = Measured['findings'][number]
 
@@ -61,7 +63,7 @@ export function MeasuresPanel({ dog, guide, measured, setHand, setProbes, onFind
             if (shown) onFinding(shown.id, null)
           } else if (help.kind === 'mark') {
             const [photo = '', mark = ''] = help.what.split(':')
-            const shown = dog.photos.find((p) => `${p.view.replaceAll('_', ' ')}, ${p.state}` === photo)
+            const shown = dog.photos.find((p) => `${viewWords(p.view)}, ${p.state}` === photo)
             onFinding(shown?.id ?? null, mark)
           }
         }}
@@ -134,23 +136,18 @@ export function MeasuresPanel({ dog, guide, measured, setHand, setProbes, onFind
 }
 
 const capital = (words: string) => words.charAt(0).toUpperCase() + words.slice(1)
-const placeOf = (zone: string) => `Coat at the ${zone.replaceAll('_', ' ')}`
+const placeOf = (zone: string) => `Coat at the ${zoneWords(zone)}`
 
 /** A calliper that types like a keyboard finds its field by itself: digits typed at nothing open it. */
 function useTypedReading(open: () => void) {
-  // Before the stage is painted: a calliper may type as soon as it is seen, and half a reading is a wrong one.
-  useLayoutEffect(() => {
-    function onKey(event: KeyboardEvent) {
-      const typing = event.target instanceof HTMLInputElement || event.target instanceof HTMLTextAreaElement
-      // 0 alone shows the whole photo again; no reading begins with it.
-      if (typing || event.ctrlKey || event.metaKey || event.altKey || !/^[1-9]$/.test(event.key)) return
-      // Within the key's own event, so that this digit already falls into the field and none is lost.
-      flushSync(open)
-      document.querySelector<HTMLInputElement>('[data-reading-field]')?.focus()
-    }
-    window.addEventListener('keydown', onKey)
-    return () => window.removeEventListener('keydown', onKey)
-  }, [open])
+  useShortcuts((event) => {
+    // 0 alone shows the whole photo again; no reading begins with it.
+    if (event.ctrlKey || event.metaKey || event.altKey || !/^[1-9]$/.test(event.key)) return false
+    // Within the key's own event, so that this digit already falls into the field and none is lost.
+    flushSync(open)
+    document.querySelector<HTMLInputElement>('[data-reading-field]')?.focus()
+    return false
+  })
 }
 
 function FindingCard({ finding: f, onFinding }: { finding: Finding; onFinding: Props['onFinding'] }) {

@@ -1,17 +1,16 @@
 import type { Mark } from '../../api/client'
 import type { ImagePoint } from '../../sheet/points'
+import { noTimeline, undoable, type Timeline, type Undo } from '../../undo/undoable'
 
 export type Marks = Readonly<Record<string, Mark>>
 export type AllMarks = Readonly<Record<number, Marks>>
 
 /** Everything the Marks stage knows; what is drawn follows from it alone. */
-export type MarksState = {
+export type MarksState = Timeline<AllMarks> & {
   readonly photoId: number
   readonly all: AllMarks
   readonly selected: string | null
   readonly skipped: readonly string[]
-  readonly past: readonly AllMarks[]
-  readonly future: readonly AllMarks[]
 }
 
 export type MarksAction =
@@ -24,13 +23,12 @@ export type MarksAction =
   | { type: 'accept'; ghosts: readonly { mark: string; at: readonly [number, number] }[] }
   | { type: 'skip'; mark: string }
   | { type: 'theirs'; photoId: number; marks: Marks }
-  | { type: 'undo' }
-  | { type: 'redo' }
+  | Undo
 
 const REMEMBERED = 200
 
 export function begin(photoId: number, all: AllMarks): MarksState {
-  return { photoId, all, selected: null, skipped: [], past: [], future: [] }
+  return { photoId, all, selected: null, skipped: [], ...noTimeline }
 }
 
 export const marksOf = (state: MarksState): Marks => state.all[state.photoId] ?? {}
@@ -42,8 +40,6 @@ function changed(state: MarksState, marks: Marks, selected: string | null): Mark
     ...state,
     all: { ...state.all, [state.photoId]: marks },
     selected,
-    past: [...state.past, state.all].slice(-REMEMBERED),
-    future: [],
   }
 }
 
@@ -57,7 +53,7 @@ function photoThatDiffers(a: AllMarks, b: AllMarks, otherwise: number): number {
   return ids.find((id) => a[id] !== b[id]) ?? otherwise
 }
 
-export function marksReducer(state: MarksState, action: MarksAction): MarksState {
+function reducer(state: MarksState, action: Exclude<MarksAction, Undo>): MarksState {
   const marks = marksOf(state)
   switch (action.type) {
     case 'show':
@@ -99,40 +95,22 @@ export function marksReducer(state: MarksState, action: MarksAction): MarksState
     }
     case 'theirs':
       // Another tablet changed them: undo leads back to what was here.
-      return {
-        ...state,
-        all: { ...state.all, [action.photoId]: action.marks },
-        past: [...state.past, state.all].slice(-REMEMBERED),
-        future: [],
-      }
+      return { ...state, all: { ...state.all, [action.photoId]: action.marks } }
     case 'skip':
       return { ...state, skipped: [...state.skipped, action.mark], selected: null }
-    case 'undo': {
-      const before = state.past.at(-1)
-      if (!before) return state
-      return {
-        ...state,
-        photoId: photoThatDiffers(before, state.all, state.photoId),
-        all: before,
-        selected: null,
-        past: state.past.slice(0, -1),
-        future: [state.all, ...state.future],
-      }
-    }
-    case 'redo': {
-      const [after, ...future] = state.future
-      if (!after) return state
-      return {
-        ...state,
-        photoId: photoThatDiffers(after, state.all, state.photoId),
-        all: after,
-        selected: null,
-        past: [...state.past, state.all],
-        future,
-      }
-    }
   }
 }
+
+export const marksReducer = undoable<MarksState, AllMarks, MarksAction>(reducer, {
+  partOf: (state) => state.all,
+  lay: (state, all) => ({
+    ...state,
+    all,
+    photoId: photoThatDiffers(all, state.all, state.photoId),
+    selected: null,
+  }),
+  most: REMEMBERED,
+})
 
 /** The next mark to place on this photo, in the guided order, past those put off. */
 export function nextMark(state: MarksState, order: readonly string[]): string | null {

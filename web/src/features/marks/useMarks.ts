@@ -4,8 +4,9 @@ import { api, type Dog, type HandMeasure, type Measured, type Probe } from '../.
 import { outbox } from '../../outbox/outbox'
 import { asking, of, wished } from '../../outbox/outboxMachine'
 import { askChange, useBox, useKept, useWished, wishedNow } from '../../outbox/useOutbox'
-import { useKeptPast } from '../../ui/keptPast'
+import { useKeptPast } from '../../undo/keptPast'
 import { begin, marksReducer, type AllMarks, type Marks } from './marksMachine'
+import { viewWords } from '../../shared/words'
 
 export type Saving = { kind: 'saved' } | { kind: 'saving' } | { kind: 'waiting' | 'refused'; reason: string }
 
@@ -88,7 +89,7 @@ function useSavedMarks(
       if (!marks || marks === put.current[photo.id]) continue
       put.current = { ...put.current, [photo.id]: marks }
       const base = bases.current.get(photo.id) ?? null
-      const words = `The marks on ${photo.view.replaceAll('_', ' ')} of ${newest.current.dog.name}`
+      const words = `The marks on ${viewWords(photo.view)} of ${newest.current.dog.name}`
       outbox.put({
         part: marksPart(photo.id),
         words,

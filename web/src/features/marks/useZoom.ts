@@ -1,4 +1,5 @@
 import { useEffect, useRef, useState, type PointerEvent } from 'react'
+import { useShortcuts } from '../../ui/useShortcuts'
 import { imagePoint, screenPoint, toImage, type ImagePoint } from '../../sheet/points'
 import { middle, panned, WHOLE, zoomed, type Size, type Window } from '../../sheet/zoom'
 
@@ -30,24 +31,20 @@ export function useZoom(svg: SVGSVGElement | null, photo: Size) {
       const about = toImage(svg, screenPoint(event.clientX, event.clientY))
       setWindow((now) => zoomed(now, size, event.deltaY < 0 ? A_NOTCH : 1 / A_NOTCH, about))
     }
-    function onKey(event: KeyboardEvent) {
-      if (event.target instanceof HTMLInputElement || event.ctrlKey || event.metaKey) return
-      const pan = event.altKey ? PANS[event.key] : undefined
-      if (event.key === '+' || event.key === '=') setWindow((now) => zoomed(now, size, A_STEP, middle(now)))
-      else if (event.key === '-') setWindow((now) => zoomed(now, size, 1 / A_STEP, middle(now)))
-      else if (event.key === '0') setWindow(WHOLE(size))
-      else if (pan)
-        setWindow((now) => panned(now, size, pan[0] * now.width * PAN_SHARE, pan[1] * now.height * PAN_SHARE))
-      else return
-      event.preventDefault()
-    }
     svg.addEventListener('wheel', onWheel, { passive: false })
-    window.addEventListener('keydown', onKey)
-    return () => {
-      svg.removeEventListener('wheel', onWheel)
-      window.removeEventListener('keydown', onKey)
-    }
+    return () => svg.removeEventListener('wheel', onWheel)
   }, [svg, width, height])
+  useShortcuts((event) => {
+    if (event.ctrlKey || event.metaKey) return false
+    const pan = event.altKey ? PANS[event.key] : undefined
+    if (event.key === '+' || event.key === '=') setWindow((now) => zoomed(now, photo, A_STEP, middle(now)))
+    else if (event.key === '-') setWindow((now) => zoomed(now, photo, 1 / A_STEP, middle(now)))
+    else if (event.key === '0') setWindow(WHOLE(photo))
+    else if (pan)
+      setWindow((now) => panned(now, photo, pan[0] * now.width * PAN_SHARE, pan[1] * now.height * PAN_SHARE))
+    else return false
+    return true
+  })
 
   const at = (p: { x: number; y: number }): ImagePoint =>
     svg ? toImage(svg, screenPoint(p.x, p.y)) : imagePoint(0, 0)

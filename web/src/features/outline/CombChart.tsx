@@ -1,5 +1,6 @@
 import type { Zone } from '../../api/client'
 import { length, useUnit } from '../../ui/units'
+import { zoneWords } from '../../shared/words'
 
 const WIDTH = 900
 const SPINE_Y = 14
@@ -70,7 +71,7 @@ export function CombChart({ zones }: { zones: Zone[] }) {
                 fontWeight="600"
                 fill="var(--color-ink)"
               >
-                {SHORTER[name] ?? name.replaceAll('_', ' ')}
+                {SHORTER[name] ?? zoneWords(name)}
               </text>
             </g>
           )
@@ -149,7 +150,7 @@ function ZoneTable({ zones }: { zones: Zone[] }) {
       <tbody>
         {zones.map((z) => (
           <tr key={z.zone + z.side} data-zone={z.zone} data-side={z.side}>
-            <th scope="row">{z.zone.replaceAll('_', ' ')}</th>
+            <th scope="row">{zoneWords(z.zone)}</th>
             <td>{z.side}</td>
             <td data-leave>{z.leave_mm.toFixed(1)}</td>
             <td>{((z.high - z.low) / 2).toFixed(1)}</td>

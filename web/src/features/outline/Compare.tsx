@@ -1,12 +1,14 @@
-import { useQuery } from '@tanstack/react-query'
 import { useState } from 'react'
-import { api, type Dog, type Outline } from '../../api/client'
+import type { Dog, Outline } from '../../api/client'
 import { boxOf, viewBox, widened, type Box } from '../../sheet/level'
 import { furryPath, smoothPath } from '../../sheet/lines'
 import { length, useUnit } from '../../ui/units'
 import { Button } from '../../ui/Button'
 import { Notice } from '../../ui/Notice'
 import { pairsOf, verdictWords } from './words'
+import { useChoices } from '../../shared/queries'
+import { useSecond } from './useOutlines'
+import { zoneWords } from '../../shared/words'
 
 type Props = { dog: Dog; drawing: Outline; onTake: (family: string) => void; onClose: () => void }
 
@@ -15,16 +17,11 @@ const MOST_ROWS = 7
 
 /** Two outlines side by side on this head: shapes at one scale, when, and where lengths differ most. */
 export function Compare({ dog, drawing, onTake, onClose }: Props) {
-  const choices = useQuery({ queryKey: ['choices'], queryFn: api.choices })
+  const choices = useChoices()
   const others = choices.data?.filter((c) => c.key !== drawing.family) ?? []
   const [picked, setPicked] = useState('')
   const other = picked || others[0]?.key || ''
-  const second = useQuery({
-    queryKey: ['compare', dog.id, other, dog.wishes],
-    enabled: Boolean(other),
-    queryFn: () =>
-      api.preview(dog.id, { family: other, params: {}, schools: {}, moving: false, weeks_ahead: 0 }),
-  })
+  const second = useSecond(dog, other)
   const pair = second.data ? [drawing, second.data] : [drawing]
   const boxes = Object.fromEntries(
     VIEWS.map((view) => [view, widened(boxOf(drawing.sheet[view]?.['coat'] ?? [[0, 0]]), 6)]),
@@ -121,7 +118,7 @@ function Differences({ a, b }: { a: Outline; b: Outline }) {
           <th />
           {rows.map((r) => (
             <th key={r.zone} className="font-normal">
-              {r.zone.replaceAll('_', ' ')}
+              {zoneWords(r.zone)}
             </th>
           ))}
         </tr>

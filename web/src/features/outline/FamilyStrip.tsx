@@ -1,29 +1,15 @@
-import { useQueries, useQuery } from '@tanstack/react-query'
 import type { KeyboardEvent } from 'react'
-import { api, type Dog, type Thumb } from '../../api/client'
+import type { Dog, Thumb } from '../../api/client'
 import { boxOf, viewBox, widened } from '../../sheet/level'
 import { plainPath, smoothPath } from '../../sheet/lines'
-import { inTurn } from '../../ui/inTurn'
 import { verdictWords } from './words'
-
-/** Fitting keeps a core busy: two at a time leave the drawing its own. */
-const turn = inTurn(2)
+import { useThumbs } from './useOutlines'
 
 type Props = { dog: Dog; chosen: string; onChoose: (family: string) => void }
 
 /** Every outline fitted for this dog, best first; those still being fitted stand at the end and come as they come. */
 export function FamilyStrip({ dog, chosen, onChoose }: Props) {
-  const choices = useQuery({ queryKey: ['choices'], queryFn: api.choices })
-  const keys = choices.data?.map((c) => c.key) ?? []
-  const thumbs = useQueries({
-    queries: keys.map((key) => ({
-      queryKey: ['thumb', dog.id, key],
-      queryFn: ({ signal }: { signal: AbortSignal }) => turn(() => api.thumb(dog.id, key, signal), signal),
-      staleTime: Infinity,
-    })),
-  })
-  const found = thumbs.flatMap((t) => t.data ?? []).sort((a, b) => a.rank - b.rank)
-  const waiting = choices.data?.filter((c) => !found.some((t) => t.family === c.key)) ?? []
+  const { found, waiting } = useThumbs(dog)
   return (
     <div
       role="radiogroup"

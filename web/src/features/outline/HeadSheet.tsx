@@ -1,10 +1,10 @@
-import { useQuery } from '@tanstack/react-query'
 import { Maximize2, Minimize2 } from 'lucide-react'
 import { useDeferredValue, useMemo, useState, type ReactNode } from 'react'
-import { api, type Dog, type Outline } from '../../api/client'
+import type { Dog, Outline } from '../../api/client'
 import { DrawnView } from './DrawnView'
 import { PhotoView } from './PhotoView'
 import { cellsOf, type Cell, type Side } from './sheetCells'
+import { useTurntable } from './useOutlines'
 
 export type Enlarged = 'front' | 'side' | 'top' | 'solid' | null
 type Props = {
@@ -84,18 +84,11 @@ export function HeadSheet({ dog, drawing, moving, enlarged, onEnlarge, onSet, on
 function Solid({ dog, drawing, moving }: { dog: Dog; drawing: Outline; moving: boolean }) {
   const [rested, setRested] = useState(drawing)
   if (!moving && rested !== drawing) setRested(drawing)
-  const mesh = useQuery({ queryKey: ['mesh', dog.id], queryFn: () => api.mesh(dog.id) })
-  // Fetched like data: asked again by itself when the server was away.
-  const part = useQuery({
-    queryKey: ['turntable'],
-    queryFn: () => import('../../head3d/Turntable'),
-    staleTime: Infinity,
-    retry: true,
-  })
+  const turntable = useTurntable(dog)
   const later = useDeferredValue(rested)
-  if (!mesh.data || !part.data) return <p className="m-auto text-quiet">Turning the head…</p>
-  const Turntable = part.data.default
-  return <Turntable dogName={dog.name} mesh={mesh.data} drawing={later} />
+  if (!turntable) return <p className="m-auto text-quiet">Turning the head…</p>
+  const { Turntable, mesh } = turntable
+  return <Turntable dogName={dog.name} mesh={mesh} drawing={later} />
 }
 
 type FrameProps = {

@@ -1,9 +1,10 @@
 import { ChevronDown } from 'lucide-react'
-import { memo, useDeferredValue, useEffect, useState } from 'react'
+import { memo, useDeferredValue, useState } from 'react'
+import { undoKey, useShortcuts } from '../../ui/useShortcuts'
 import { Link } from 'react-router'
 import { useDog } from '../../app/Visit'
 import { Notice } from '../../ui/Notice'
-import { shortDay } from '../today/days'
+import { shortDay } from '../../shared/days'
 import { CombChart } from './CombChart'
 import { CombLegend } from './CombLegend'
 import { Compare } from './Compare'
@@ -34,19 +35,15 @@ export function OutlineStage() {
   const stale = dog.stale['outline']
   // The outline follows the finger first; chart and reasons a moment later.
   const told = useDeferredValue(drawing) ?? drawing
-  useEffect(() => {
-    function key(event: KeyboardEvent) {
-      if (event.target instanceof HTMLInputElement || event.altKey) return
-      if ((event.ctrlKey || event.metaKey) && event.key.toLowerCase() === 'z') {
-        event.preventDefault()
-        act({ type: event.shiftKey ? 'redo' : 'undo' })
-      } else if (event.key in ENLARGE && !event.ctrlKey && !event.metaKey)
-        setEnlarged(ENLARGE[event.key] ?? null)
-      else if (event.key === 'Escape') setEnlarged(null)
-    }
-    window.addEventListener('keydown', key)
-    return () => window.removeEventListener('keydown', key)
-  }, [act])
+  useShortcuts((event) => {
+    const way = undoKey(event)
+    if (way) act({ type: way })
+    else if (event.altKey || event.ctrlKey || event.metaKey) return false
+    else if (event.key in ENLARGE) setEnlarged(ENLARGE[event.key] ?? null)
+    else if (event.key === 'Escape') setEnlarged(null)
+    else return false
+    return true
+  })
   return (
     <main
       className="flex min-h-0 flex-1 flex-col gap-2 overflow-auto p-3"
@@ -64,7 +61,7 @@ export function OutlineStage() {
           )}
         </Notice>
       )}
-      {stale && state.family === dog.saved_outline?.family && (
+      {stale && state.setting.family === dog.saved_outline?.family && (
         <Notice tone="warn">
           Since this outline was kept ({shortDay(dog.saved_outline.saved.slice(0, 10))}), {stale.join(', ')}{' '}
           changed. What is drawn here is worked out from what is there now; the cut sheet still goes by the
@@ -123,7 +120,7 @@ export function OutlineStage() {
             <div className="flex min-h-0 min-w-0 flex-col gap-2">
               <FamilyStrip
                 dog={dog}
-                chosen={state.family}
+                chosen={state.setting.family}
                 onChoose={(family) => act({ type: 'family', family })}
               />
               <SidePanel
@@ -143,7 +140,9 @@ export function OutlineStage() {
           <p className="sr-only" data-in-words>
             {told.text}
           </p>
-          {owner && <OwnerView dog={dog} drawing={told} setting={state} onClose={() => setOwner(false)} />}
+          {owner && (
+            <OwnerView dog={dog} drawing={told} setting={state.setting} onClose={() => setOwner(false)} />
+          )}
         </>
       )}
     </main>

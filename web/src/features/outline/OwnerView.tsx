@@ -1,14 +1,14 @@
 import { Dialog, DialogPanel, DialogTitle } from '@headlessui/react'
-import { useQuery } from '@tanstack/react-query'
 import { X } from 'lucide-react'
 import { useState } from 'react'
-import { api, screenUrl, type Dog, type Outline } from '../../api/client'
+import { screenUrl, type Dog, type Outline } from '../../api/client'
 import { viewBox } from '../../sheet/level'
 import { plainPath, smoothPath } from '../../sheet/lines'
 import { useLater } from '../../ui/useLater'
 import type { Setting } from './outlineMachine'
 import { cellsOf, type Cell } from './sheetCells'
 import { dayIn } from './words'
+import { useAhead } from './useOutlines'
 
 type Props = { dog: Dog; drawing: Outline; setting: Setting; onClose: () => void }
 
@@ -19,18 +19,7 @@ const SETTLED_MS = 150
 export function OwnerView({ dog, drawing, setting, onClose }: Props) {
   const [weeks, setWeeks] = useState(0)
   const asked = useLater(weeks, SETTLED_MS)
-  const ahead = useQuery({
-    queryKey: ['ahead', dog.id, setting.family, setting.params, setting.schools, asked],
-    queryFn: () =>
-      api.preview(dog.id, {
-        family: setting.family,
-        params: { ...setting.params },
-        schools: { ...setting.schools },
-        moving: false,
-        weeks_ahead: asked,
-      }),
-    placeholderData: (before) => before,
-  })
+  const ahead = useAhead(dog, setting, asked)
   const shown = ahead.data ?? drawing
   const cells = cellsOf(shown, dog.photos)
   return (

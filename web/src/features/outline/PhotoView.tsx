@@ -5,6 +5,7 @@ import { furryPath, plainPath, smoothPath } from '../../sheet/lines'
 import { length, useUnit } from '../../ui/units'
 import { Handles } from './Handles'
 import { Rulers } from './Rulers'
+import { viewWords } from '../../shared/words'
 
 const HAIR_MM = 4.2
 const HAIR_GAP_MM = 1.9
@@ -25,7 +26,7 @@ type Props = {
 export function PhotoView({ dogName, photo, lines, at, frame, drawing, moving, onSet, onRest }: Props) {
   const hatch = useId()
   const unit = Math.round(at.pxPerMm * 1000) / 1000
-  const words = photo.view.replaceAll('_', ' ')
+  const words = viewWords(photo.view)
   const still = useMemo(
     () => ({
       fur: furryPath(lines.coat, HAIR_MM * unit, HAIR_GAP_MM * unit, {

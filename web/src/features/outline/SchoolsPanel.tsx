@@ -2,6 +2,7 @@ import { ScanLine } from 'lucide-react'
 import { Radio, RadioGroup } from '@headlessui/react'
 import type { Outline } from '../../api/client'
 import type { OutlineAction } from './outlineMachine'
+import { choiceWords } from '../../shared/words'
 
 type Props = { drawing: Outline; act: (action: OutlineAction) => void; traceAgain: () => Promise<void> }
 
@@ -25,7 +26,7 @@ export function SchoolsPanel({ drawing, act, traceAgain }: Props) {
                 value={choice}
                 className="grid min-h-11 flex-1 cursor-pointer place-items-center rounded-lg border border-rule bg-sheet px-1 text-[0.95rem] data-checked:border-cut data-checked:bg-cut data-checked:font-semibold data-checked:text-sheet"
               >
-                {choice.replaceAll('_', ' ')}
+                {choiceWords(choice)}
               </Radio>
             ))}
           </div>

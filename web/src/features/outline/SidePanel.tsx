@@ -83,12 +83,12 @@ export function SidePanel({
               <WordSlider
                 key={p.id}
                 parameter={p}
-                set={state.params[p.id]}
+                set={state.setting.params[p.id]}
                 ends={p.id === 'fullness' ? sizeEnds : undefined}
                 act={act}
               />
             ))}
-            <OwnOutline dog={dog} drawing={drawing} setting={state} act={act} />
+            <OwnOutline dog={dog} drawing={drawing} setting={state.setting} act={act} />
           </TabPanel>
           <TabPanel>
             <SchoolsPanel drawing={drawing} act={act} traceAgain={traceAgain} />
@@ -102,12 +102,7 @@ export function SidePanel({
         </TabPanels>
       </TabGroup>
       <div className="flex shrink-0 gap-1.5">
-        <Tool
-          label="Undo"
-          icon={Undo2}
-          onClick={() => act({ type: 'undo' })}
-          disabled={state.past.length < 2}
-        />
+        <Tool label="Undo" icon={Undo2} onClick={() => act({ type: 'undo' })} disabled={!state.past.length} />
         <Tool
           label="Redo"
           icon={Redo2}

@@ -16,7 +16,7 @@ const EYES = { any: 'as it comes', open: 'open', veiled: 'veiled' } as const
 const BEARD = { any: 'as it comes', short: 'short', long: 'long' } as const
 const EARS = { any: 'as it comes', keep: 'keep', short: 'short' } as const
 const FULLNESS = { '-0.6': 'shorter', '0': 'as it comes', '0.6': 'fuller' } as const
-const WEEKS = { '0': 'not said', '4': '4', '6': '6', '8': '8', '10': '10', '12': '12' } as const
+const WEEKS = { '0': 'not specified', '4': '4', '6': '6', '8': '8', '10': '10', '12': '12' } as const
 
 type Props = { dog: Dog; drawing: Outline; wish: (wishes: Wishes) => void }
 

@@ -1,4 +1,5 @@
-import type { Outline } from '../../api/client'
+import type { MovingOutline, Outline } from '../../api/client'
+import { noTimeline, undoable, type Timeline, type Undo } from '../../undo/undoable'
 
 export type Params = Readonly<Record<string, number>>
 export type Schools = Readonly<Record<string, string>>
@@ -10,10 +11,9 @@ export type Setting = {
   readonly schools: Schools
 }
 
-/** The setting, what was set before, and the drawing of it, which comes from the server. */
-export type OutlineState = Setting & {
-  readonly past: readonly Setting[]
-  readonly future: readonly Setting[]
+/** The setting, and the drawing of it, which comes from the server. */
+export type OutlineState = Timeline<Setting> & {
+  readonly setting: Setting
   /** A slider or handle is on its way: drawings leave out what stands still. */
   readonly moving: boolean
   /** Number of the newest setting asked for, and of the newest one drawn. */
@@ -30,81 +30,72 @@ export type OutlineAction =
   | { type: 'family'; family: string }
   | { type: 'as_fitted' }
   | { type: 'drawn'; request: number; drawing: Outline }
+  | { type: 'moved'; request: number; drawing: MovingOutline }
   | { type: 'ground_changed' }
   | { type: 'kept' }
-  | { type: 'undo' }
-  | { type: 'redo' }
+  | Undo
 
-export function begin(family: string, params: Params, schools: Schools, kept: boolean): OutlineState {
-  const setting = { family, params, schools }
-  return { ...setting, past: [setting], future: [], moving: false, asked: 1, shown: 0, drawing: null, kept }
-}
+export const begin = (family: string, params: Params, schools: Schools, kept: boolean): OutlineState => ({
+  setting: { family, params, schools },
+  ...noTimeline,
+  moving: false,
+  asked: 1,
+  shown: 0,
+  drawing: null,
+  kept,
+})
 
-const settingOf = ({ family, params, schools }: Setting): Setting => ({ family, params, schools })
-
+/** Drawn anew with another setting. */
 const again = (state: OutlineState, setting: Partial<Setting>): OutlineState => ({
   ...state,
-  ...setting,
+  setting: { ...state.setting, ...setting },
   moving: false,
   asked: state.asked + 1,
   kept: false,
 })
 
-/** Set at once, as one step of undo. */
-const stepped = (state: OutlineState, setting: Partial<Setting>): OutlineState => {
-  const after = again(state, setting)
-  return { ...after, past: [...state.past, settingOf(after)], future: [] }
+/** A drawing at rest with what has moved since; setting lines wait for the next rest. */
+function withMoved(before: Outline, moved: MovingOutline): Outline {
+  const photos = before.photos.map((lines) => ({
+    ...lines,
+    ...moved.photos.find((p) => p.photo_id === lines.photo_id),
+    setting: [],
+  }))
+  return { ...before, ...moved, photos, reasons: before.reasons }
 }
 
-/** A drawing made while moving leaves out what stands still; it is taken over from the one before. */
-function withStill(drawing: Outline, before: Outline | null): Outline {
-  if (!before || before.family !== drawing.family || Object.keys(drawing.sheet).length) return drawing
-  const photos = drawing.photos.map((lines) => {
-    const still = before.photos.find((p) => p.photo_id === lines.photo_id)
-    if (!still || lines.skin.length) return lines
-    return { ...lines, skin: still.skin, coat: still.coat, coat_on_head: still.coat_on_head }
-  })
-  const { sheet, effects, wishes, reasons, text, runs_out } = before
-  return { ...drawing, photos, sheet, effects, wishes, reasons, text, runs_out }
-}
-
-export function outlineReducer(state: OutlineState, action: OutlineAction): OutlineState {
+function reducer(state: OutlineState, action: Exclude<OutlineAction, Undo>): OutlineState {
+  const { family, params, schools } = state.setting
   switch (action.type) {
     case 'set':
-      return { ...again(state, { params: { ...state.params, [action.id]: action.value } }), moving: true }
-    case 'rest': {
-      // One step of undo for a whole drag, not one for each position of the slider.
-      if (state.past.at(-1)?.params === state.params) return state
-      return stepped(state, {})
-    }
+      return { ...again(state, { params: { ...params, [action.id]: action.value } }), moving: true }
+    case 'rest':
+      return state.moving ? { ...state, moving: false, asked: state.asked + 1 } : state
     case 'school':
-      return stepped(state, { schools: { ...state.schools, [action.id]: action.choice } })
+      return again(state, { schools: { ...schools, [action.id]: action.choice } })
     case 'family':
-      if (action.family === state.family) return state
-      return stepped(state, { family: action.family, params: {}, schools: {} })
+      return action.family === family
+        ? state
+        : again(state, { family: action.family, params: {}, schools: {} })
     case 'as_fitted':
-      return stepped(state, { params: {} })
+      return again(state, { params: {} })
     case 'drawn':
       // An answer that a newer one has overtaken is dropped.
       if (action.request < state.shown) return state
-      return { ...state, shown: action.request, drawing: withStill(action.drawing, state.drawing) }
+      return { ...state, shown: action.request, drawing: action.drawing }
+    case 'moved':
+      if (action.request < state.shown || state.drawing?.family !== action.drawing.family) return state
+      return { ...state, shown: action.request, drawing: withMoved(state.drawing, action.drawing) }
     case 'ground_changed':
       return { ...state, moving: false, asked: state.asked + 1 }
     case 'kept':
       return { ...state, kept: true }
-    case 'undo': {
-      const before = state.past.at(-2)
-      if (!before) return state
-      return {
-        ...again(state, before),
-        past: state.past.slice(0, -1),
-        future: [settingOf(state), ...state.future],
-      }
-    }
-    case 'redo': {
-      const [after, ...future] = state.future
-      if (!after) return state
-      return { ...again(state, after), past: [...state.past, after], future }
-    }
   }
 }
+
+export const outlineReducer = undoable<OutlineState, Setting, OutlineAction>(reducer, {
+  partOf: (state) => state.setting,
+  lay: again,
+  // One step of undo for a whole drag, not one for each position of the slider.
+  joins: (state, action) => state.moving && action.type === 'set',
+})

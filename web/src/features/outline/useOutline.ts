@@ -2,7 +2,7 @@ import { useQueryClient } from '@tanstack/react-query'
 import { useEffect, useRef, useState } from 'react'
 import { api, Trouble, type Dog, type Wishes } from '../../api/client'
 import { askChange, change, partOf, useKept } from '../../outbox/useOutbox'
-import { useKeptPast } from '../../ui/keptPast'
+import { useKeptPast } from '../../undo/keptPast'
 import { begin, outlineReducer, type OutlineState } from './outlineMachine'
 
 const AGAIN_MS = 2000
@@ -16,7 +16,7 @@ export function useOutline(dog: Dog) {
     () => begin(saved?.family ?? 'round', saved?.params ?? {}, saved?.schools ?? {}, Boolean(saved)),
     () => saved?.saved ?? '',
     `outline.${dog.id}.${dog.visits.at(-1)?.id ?? 0}`,
-    ({ family, params, schools, kept }) => ({ family, params, schools, kept }),
+    ({ setting, kept }) => ({ setting, kept }),
   )
   const [trouble, setTrouble] = useState<Trouble | null>(null)
   const queries = useQueryClient()
@@ -73,12 +73,10 @@ export function useOutline(dog: Dog) {
 
 type Act = (action: Parameters<typeof outlineReducer>[1]) => void
 
-const asked = ({ family, params, schools }: OutlineState) => ({
+const asked = ({ setting: { family, params, schools } }: OutlineState) => ({
   family,
   params: { ...params },
   schools: { ...schools },
-  moving: false,
-  weeks_ahead: 0,
 })
 
 /** One request at a time; when it is back, the newest setting goes next and those between are never sent. */
@@ -97,10 +95,16 @@ function useDrawn(dogId: number, state: OutlineState, act: Act, setTrouble: (t: 
         while (sent !== newest.current.asked) {
           const now = newest.current
           // A quick drawing first, so that the new shape shows at once; the whole of it when at rest.
-          const quick = now.drawing !== null && now.drawing.family === now.family
-          const drawing = await api.preview(dogId, { ...asked(now), moving: now.moving && quick })
+          const quick = now.drawing !== null && now.drawing.family === now.setting.family
+          if (now.moving && quick)
+            act({ type: 'moved', request: now.asked, drawing: await api.moving(dogId, asked(now)) })
+          else
+            act({
+              type: 'drawn',
+              request: now.asked,
+              drawing: await api.preview(dogId, { ...asked(now), weeks_ahead: 0 }),
+            })
           sent = now.asked
-          act({ type: 'drawn', request: now.asked, drawing })
           setTrouble(null)
         }
       } catch (error) {

@@ -1,7 +1,7 @@
 import { LoaderCircle } from 'lucide-react'
 import { Button } from '../../ui/Button'
 import { allDone, countIn, refused, waitsForServer, type SortAction, type SortState } from './sortMachine'
-import { stateWords, viewWords } from './words'
+import { stateWords, viewWords } from '../../shared/photoWords'
 
 /** How the files dropped at once are doing: how many are in, where they went, which were refused and why. */
 export function ComingIn({ state, act }: { state: SortState; act: (action: SortAction) => void }) {
@@ -35,7 +35,7 @@ export function ComingIn({ state, act }: { state: SortState; act: (action: SortA
                 .map((f) => f.photo && `${viewWords(f.photo.view)}, ${stateWords(f.photo.state)}`)
                 .at(-1))}
         </span>
-        <Button onClick={() => act({ type: done ? 'clear' : 'stop' })}>{done ? 'Fine' : 'Stop'}</Button>
+        <Button onClick={() => act({ type: done ? 'clear' : 'stop' })}>{done ? 'OK' : 'Stop'}</Button>
       </div>
       {bad.map((f) => (
         <p key={f.key} className="mt-1 text-warn" role="alert">

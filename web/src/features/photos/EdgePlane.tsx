@@ -3,6 +3,7 @@ import { screenUrl, type Photo } from '../../api/client'
 import { furryPath, plainPath } from '../../sheet/lines'
 import { imagePoint, screenPoint, toImage, type ImagePoint } from '../../sheet/points'
 import { distanceToLine, pulled, type EdgeAction, type EdgeLine, type EdgeState } from './edgeMachine'
+import { viewWords } from '../../shared/words'
 
 type Props = {
   photo: Photo
@@ -56,7 +57,7 @@ export function EdgePlane({ photo, state, act, onStroke }: Props) {
     <svg
       ref={setSvg}
       role="application"
-      aria-label={`Edge of the coat, ${photo.view.replaceAll('_', ' ')} photo`}
+      aria-label={`Edge of the coat, ${viewWords(photo.view)} photo`}
       data-edge={photo.id}
       viewBox={`0 0 ${photo.width_px} ${photo.height_px}`}
       className={`absolute inset-0 size-full touch-none ${brushing ? 'cursor-none' : 'cursor-grab'}`}

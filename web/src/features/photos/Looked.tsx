@@ -13,7 +13,7 @@ export function Looked({ photo, onStop }: { photo: Photo; onStop: () => void }) 
           <button
             className="grid size-12 shrink-0 place-items-center"
             onClick={onStop}
-            aria-label="Stop looking at this photo"
+            aria-label="Stop checking this photo"
           >
             <X size={18} aria-hidden />
           </button>
@@ -21,7 +21,7 @@ export function Looked({ photo, onStop }: { photo: Photo; onStop: () => void }) 
         <div
           className="h-2 overflow-hidden rounded-full border border-rule bg-paper"
           role="progressbar"
-          aria-label="Looking at the photo"
+          aria-label="Checking the photo"
           aria-valuenow={Math.round(job.share * 100)}
         >
           <div className="h-full bg-cut" style={{ width: `${job.share * 100}%` }} />
@@ -30,7 +30,7 @@ export function Looked({ photo, onStop }: { photo: Photo; onStop: () => void }) 
     )
   }
   if (job)
-    return <Finding message={job.kind === 'stopped' ? 'Stopped looking. It can be done again.' : job.words} />
+    return <Finding message={job.kind === 'stopped' ? 'Stopped. It can be checked again.' : job.words} />
   if (!photo.looked) return null
   return (
     <>
@@ -43,7 +43,7 @@ export function Looked({ photo, onStop }: { photo: Photo; onStop: () => void }) 
             <CircleCheck size={17} aria-hidden /> Usable
           </span>
         )}
-        {photo.has_edge && <span>{photo.edge_by_hand ? 'Edge set by hand' : 'Edge found'}</span>}
+        {photo.has_edge && <span>{photo.edge_by_hand ? 'Edge drawn by hand' : 'Edge found'}</span>}
         <span className="flex items-center gap-1.5">
           <Ruler size={16} aria-hidden />
           {photo.card_markers ? 'Scale card seen' : 'No scale card'}

@@ -1,13 +1,13 @@
 import { Dialog, DialogPanel, DialogTitle, Radio, RadioGroup } from '@headlessui/react'
 import { Brush, Eraser, LoaderCircle, Move, Redo2, RotateCcw, Undo2, X } from 'lucide-react'
-import { useEffect } from 'react'
+import { undoKey, useShortcuts } from '../../ui/useShortcuts'
 import type { Photo, State, View } from '../../api/client'
 import { Button } from '../../ui/Button'
 import { EdgePlane } from './EdgePlane'
 import type { EdgeTool } from './edgeMachine'
 import { withoutSlot } from './Looked'
 import { useEdge } from './useEdge'
-import { OTHER_VIEWS, STATES, VIEWS } from './words'
+import { OTHER_VIEWS, STATES, VIEWS } from '../../shared/photoWords'
 
 type Props = {
   photo: Photo
@@ -27,21 +27,16 @@ export function PhotoDesk({ photo, onMove, onClose }: Props) {
   const edge = useEdge(photo)
   const { state, act } = edge
   const busy = photo.job && (photo.job.kind === 'waiting' || photo.job.kind === 'working')
-  useEffect(() => {
-    const onKey = (event: KeyboardEvent) => {
-      const tool = TOOLS.find((t) => t.key === event.key.toUpperCase())
-      const ctrl = event.ctrlKey || event.metaKey
-      if (ctrl && event.key.toLowerCase() === 'z') act({ type: event.shiftKey ? 'redo' : 'undo' })
-      else if (ctrl && event.key.toLowerCase() === 'y') act({ type: 'redo' })
-      else if (tool && !ctrl) act({ type: 'tool', tool: tool.id })
-      else if (event.key === '+' || event.key === '-')
-        act({ type: 'radius', radiusPx: state.radiusPx * (event.key === '+' ? 1.25 : 0.8) })
-      else return
-      event.preventDefault()
-    }
-    window.addEventListener('keydown', onKey)
-    return () => window.removeEventListener('keydown', onKey)
-  }, [act, state.radiusPx])
+  useShortcuts((event) => {
+    const way = undoKey(event)
+    const tool = TOOLS.find((t) => t.key === event.key.toUpperCase())
+    if (way) act({ type: way })
+    else if (tool && !event.ctrlKey && !event.metaKey) act({ type: 'tool', tool: tool.id })
+    else if (event.key === '+' || event.key === '-')
+      act({ type: 'radius', radiusPx: state.radiusPx * (event.key === '+' ? 1.25 : 0.8) })
+    else return false
+    return true
+  })
   return (
     <Dialog open onClose={onClose} className="relative z-20">
       <div className="fixed inset-0 bg-paper text-ink">
@@ -101,7 +96,7 @@ export function PhotoDesk({ photo, onMove, onClose }: Props) {
                 </Button>
               ) : (
                 <Button onClick={edge.findAgain} className="col-span-2">
-                  <RotateCcw size={18} aria-hidden /> Find it again from the marks
+                  <RotateCcw size={18} aria-hidden /> Find the edge again
                 </Button>
               )}
             </div>

@@ -4,8 +4,8 @@ import { screenUrl, type Photo } from '../../api/client'
 import { Notice } from '../../ui/Notice'
 import { Looked } from './Looked'
 import type { Progress } from './usePhotos'
-import { ViewSketch } from './ViewSketch'
-import type { ViewWords } from './words'
+import { ViewSketch } from '../../shared/ViewSketch'
+import type { ViewWords } from '../../shared/photoWords'
 
 type Props = ViewWords & {
   photo?: Photo
@@ -84,11 +84,7 @@ export function PhotoSlot(props: Props) {
         </div>
         <div className="grid grid-cols-3 gap-1.5">
           {photo && (
-            <button
-              className={SQUARE}
-              onClick={() => props.onOpen(photo)}
-              aria-label={`Look closer: ${words}`}
-            >
+            <button className={SQUARE} onClick={() => props.onOpen(photo)} aria-label={`Open: ${words}`}>
               <Maximize2 size={18} aria-hidden />
             </button>
           )}
@@ -100,11 +96,7 @@ export function PhotoSlot(props: Props) {
             <Camera size={18} aria-hidden /> {!photo && <span className="font-semibold">Camera</span>}
           </button>
           {photo && (
-            <button
-              className={SQUARE}
-              onClick={() => props.onRemove(photo)}
-              aria-label={`Take away: ${words}`}
-            >
+            <button className={SQUARE} onClick={() => props.onRemove(photo)} aria-label={`Remove: ${words}`}>
               <Trash2 size={18} aria-hidden />
             </button>
           )}

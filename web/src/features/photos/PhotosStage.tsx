@@ -6,14 +6,14 @@ import { useDog } from '../../app/Visit'
 import type { State, View } from '../../api/client'
 import { Button } from '../../ui/Button'
 import { Notice } from '../../ui/Notice'
-import { UndoButtons } from '../../ui/UndoButtons'
+import { UndoButtons } from '../../undo/UndoButtons'
 import { ComingIn } from './ComingIn'
 import { PhotoDesk } from './PhotoDesk'
 import { ACCEPT, PhotoSlot } from './PhotoSlot'
 import { SpareTray } from './SpareTray'
 import { usePhotos } from './usePhotos'
 import { useSorting } from './useSorting'
-import { STATES, VIEWS } from './words'
+import { STATES, VIEWS } from '../../shared/photoWords'
 
 /** Slots by view and state; drop one on a slot, or any number anywhere: they are sorted by what they show. */
 export function PhotosStage() {
@@ -58,14 +58,14 @@ export function PhotosStage() {
         <div className="flex items-center gap-3">
           <UndoButtons undo={photos.undo} redo={photos.redo} />
           <Button onClick={() => many.current?.click()}>
-            <Images size={18} aria-hidden /> Several at once
+            <Images size={18} aria-hidden /> Add several photos
           </Button>
           <input
             ref={many}
             type="file"
             multiple
             accept={ACCEPT}
-            aria-label="Several photos at once"
+            aria-label="Add several photos"
             className="sr-only"
             tabIndex={-1}
             onChange={(event) => {

@@ -1,5 +1,5 @@
 import { screenUrl, type Photo, type State, type View } from '../../api/client'
-import { stateWords, STATES, VIEWS, viewWords } from './words'
+import { stateWords, STATES, VIEWS, viewWords } from '../../shared/photoWords'
 
 type Props = {
   photos: readonly Photo[]
@@ -11,16 +11,16 @@ type Props = {
 export function SpareTray({ photos, onUse, onOpen }: Props) {
   if (!photos.length) return null
   return (
-    <section aria-label="Kept beside" className="rounded-xl border border-rule bg-sheet p-3">
+    <section aria-label="Unused photos" className="rounded-xl border border-rule bg-sheet p-3">
       <h2 className="mb-2 font-bold">
-        Kept beside <span className="font-normal text-quiet">({photos.length}) their slots were taken</span>
+        Unused photos <span className="font-normal text-quiet">({photos.length}) their slots were taken</span>
       </h2>
       <ul className="flex gap-3 overflow-x-auto pb-1">
         {photos.map((photo) => (
           <li key={photo.id} className="w-44 shrink-0" data-spare={photo.id}>
             <button
               onClick={() => onOpen(photo)}
-              aria-label={`Look closer: ${photo.file_name}`}
+              aria-label={`Open: ${photo.file_name}`}
               className="block w-full"
             >
               <img

@@ -1,14 +1,13 @@
 import type { ImagePoint } from '../../sheet/points'
+import { noTimeline, undoable, type Timeline, type Undo } from '../../undo/undoable'
 
 /** A closed line in photo px. */
 export type EdgeLine = readonly (readonly [number, number])[]
 export type EdgeTool = 'pull' | 'add' | 'take'
 
 /** The edge being corrected: its line, what it was before, and the tool in hand. */
-export type EdgeState = {
+export type EdgeState = Timeline<EdgeLine> & {
   readonly line: EdgeLine
-  readonly past: readonly EdgeLine[]
-  readonly future: readonly EdgeLine[]
   readonly tool: EdgeTool
   readonly radiusPx: number
 }
@@ -18,41 +17,32 @@ export type EdgeAction =
   | { type: 'changed'; line: EdgeLine }
   | { type: 'tool'; tool: EdgeTool }
   | { type: 'radius'; radiusPx: number }
-  | { type: 'undo' }
-  | { type: 'redo' }
-
-const REMEMBERED = 60
+  | Undo
 
 export const beginEdge = (radiusPx: number): EdgeState => ({
   line: [],
-  past: [],
-  future: [],
+  ...noTimeline,
   tool: 'pull',
   radiusPx,
 })
 
-export function edgeReducer(state: EdgeState, action: EdgeAction): EdgeState {
+function reducer(state: EdgeState, action: Exclude<EdgeAction, Undo>): EdgeState {
   switch (action.type) {
     case 'loaded':
       return { ...state, line: action.line, past: action.past, future: action.future }
     case 'changed':
-      return { ...state, line: action.line, past: [...state.past, state.line].slice(-REMEMBERED), future: [] }
+      return { ...state, line: action.line }
     case 'tool':
       return { ...state, tool: action.tool }
     case 'radius':
       return { ...state, radiusPx: action.radiusPx }
-    case 'undo': {
-      const before = state.past.at(-1)
-      if (!before) return state
-      return { ...state, line: before, past: state.past.slice(0, -1), future: [state.line, ...state.future] }
-    }
-    case 'redo': {
-      const [after, ...rest] = state.future
-      if (!after) return state
-      return { ...state, line: after, past: [...state.past, state.line], future: rest }
-    }
   }
 }
+
+export const edgeReducer = undoable<EdgeState, EdgeLine, EdgeAction>(reducer, {
+  partOf: (state) => state.line,
+  lay: (state, line) => ({ ...state, line }),
+})
 
 /** The line with the stretch near `from` drawn to `to`; the pull fades out over `reachPx`. */
 export function pulled(line: EdgeLine, from: ImagePoint, to: ImagePoint, reachPx: number): EdgeLine {

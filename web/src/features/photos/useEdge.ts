@@ -2,7 +2,7 @@ import { useQuery, useQueryClient } from '@tanstack/react-query'
 import { useCallback, useEffect, useReducer, useRef, useState } from 'react'
 import { api, type Photo, type Trouble } from '../../api/client'
 import { inTurn } from '../../ui/inTurn'
-import { keepPast, withPast } from '../../ui/keptPast'
+import { keepPast, withPast } from '../../undo/keptPast'
 import { beginEdge, edgeReducer, type EdgeLine } from './edgeMachine'
 
 const BRUSH_SHARE = 0.02

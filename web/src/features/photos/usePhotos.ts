@@ -1,7 +1,7 @@
 import { useQueryClient } from '@tanstack/react-query'
 import { useState } from 'react'
 import { api, type Dog, type Photo, type State, type View } from '../../api/client'
-import { useKeptPast } from '../../ui/keptPast'
+import { useKeptPast } from '../../undo/keptPast'
 import { inverse, nothingDone, photosPastReducer, type Did } from './photosPast'
 
 export type Progress =

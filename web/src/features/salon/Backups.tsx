@@ -1,42 +1,39 @@
-import { useQuery, useQueryClient } from '@tanstack/react-query'
 import { Archive, Download, RotateCcw, Upload } from 'lucide-react'
-import { useCallback, useRef, useState } from 'react'
-import { api, askPasscodeAgain, type Schemas } from '../../api/client'
+import { useRef, useState } from 'react'
+import { askPasscodeAgain, type Schemas } from '../../api/client'
 import { Button } from '../../ui/Button'
 import { Notice } from '../../ui/Notice'
 import { Panel } from '../../ui/Panel'
 import { useAttempt } from '../../ui/useAttempt'
-import { shortDay } from '../today/days'
+import { shortDay } from '../../shared/days'
 import { Card } from './Card'
-import { useErrand, type Errand } from './useErrand'
+import { endWords, isUnderWay, type Job } from './backupsMachine'
+import { useBackups } from './useBackups'
+import { useEntrance } from '../../shared/queries'
 
 type Backup = Schemas['BackupOut']
-type Wanted = { name: string; work: () => Promise<Errand> }
 const SHOWN = 6
 
 /** Copies of the whole salon: day by day by itself, now on request, and back again. */
 export function Backups() {
-  const queries = useQueryClient()
-  const backups = useQuery({ queryKey: ['backups'], queryFn: api.backups })
-  const entrance = useQuery({ queryKey: ['entrance'], queryFn: api.entrance, staleTime: Infinity })
+  const { backups, state, act, backUp, restore, undoRestore, stop, keepSetting } = useBackups()
+  const entrance = useEntrance()
   const runs = entrance.data?.runs ?? true
   const { attempt, wrong, busy } = useAttempt()
-  const [wanted, setWanted] = useState<Wanted | null>(null)
   const given = useRef<HTMLInputElement>(null)
-  const over = useCallback(() => void queries.invalidateQueries(), [queries])
-  const { errand, start, stop } = useErrand(over)
-  const begin = (work: () => Promise<Errand>) => void attempt(async () => start(await work()))
+  const { job, wanted } = state
+  const shut = busy || isUnderWay(job)
   const now = backups.data
-  if (!now) return <Card title="Backups">{backups.failureReason?.message ?? 'Looking…'}</Card>
+  if (!now) return <Card title="Backups">{backups.failureReason?.message ?? 'Loading…'}</Card>
   return (
     <Card title="Backups">
-      <Setting key={now.folder} now={now} />
+      <Setting key={now.folder} now={now} keepSetting={keepSetting} />
       <div className="mb-3 flex flex-wrap gap-2">
-        <Button look="firm" disabled={busy || errand?.kind === 'working'} onClick={() => begin(api.backUp)}>
+        <Button look="firm" disabled={shut} onClick={() => void attempt(backUp)}>
           <Archive size={18} aria-hidden /> Back up now
         </Button>
-        <Button onClick={() => given.current?.click()} disabled={busy || errand?.kind === 'working'}>
-          <Upload size={18} aria-hidden /> Put back a file
+        <Button onClick={() => given.current?.click()} disabled={shut}>
+          <Upload size={18} aria-hidden /> Restore from a file
         </Button>
         <input
           ref={given}
@@ -48,30 +45,22 @@ export function Backups() {
           onChange={(event) => {
             const file = event.target.files?.[0]
             event.target.value = ''
-            if (file) setWanted({ name: file.name, work: () => api.restoreFile(file) })
+            if (file) act({ type: 'want', wanted: { name: file.name, file } })
           }}
         />
         {now.undo && (
-          <Button
-            disabled={busy}
-            onClick={() =>
-              void attempt(async () => {
-                await api.undoRestore()
-                over()
-              })
-            }
-          >
-            <RotateCcw size={18} aria-hidden /> Take the last putting back back
+          <Button disabled={shut} onClick={() => void attempt(undoRestore)}>
+            <RotateCcw size={18} aria-hidden /> Undo last restore
           </Button>
         )}
       </div>
-      {errand && <Progress errand={errand} onStop={() => void stop()} />}
+      {job && <Progress job={job} onStop={() => void stop()} />}
       {wrong}
       {now.missing.length > 0 && (
         <Notice tone="warn">
           <p data-missing>
             {now.missing.length === 1 ? 'One photo’s file is' : `${now.missing.length} photos’ files are`}{' '}
-            gone; everything else is in the backups. Put back a backup that has{' '}
+            gone; everything else is in the backups. Restore a backup that has{' '}
             {now.missing.length === 1 ? 'it' : 'them'}, or remove {now.missing.length === 1 ? 'it' : 'them'}{' '}
             from the dog’s photos:
           </p>
@@ -89,28 +78,22 @@ export function Backups() {
             key={backup.name}
             backup={backup}
             runs={runs}
-            onRestore={() => setWanted({ name: backup.name, work: () => api.restore(backup.name) })}
+            onRestore={() => act({ type: 'want', wanted: { name: backup.name, file: null } })}
           />
         ))}
       </ul>
       {now.backups.length === 0 && <p className="text-quiet">None yet.</p>}
       {wanted && (
-        <Panel title="Put this backup back?" onClose={() => setWanted(null)}>
+        <Panel title="Restore this backup?" onClose={() => act({ type: 'cancel' })}>
           <p className="mb-2">
             All dogs, visits and photos become what they were in <b className="break-all">{wanted.name}</b>,
             on every tablet.
           </p>
-          <p className="mb-5">What is here now is kept beside it: the putting back can be taken back.</p>
+          <p className="mb-5">What is here now is kept beside it: the restore can be undone.</p>
           <div className="flex justify-end gap-3">
-            <Button onClick={() => setWanted(null)}>No, leave all as it is</Button>
-            <Button
-              look="firm"
-              onClick={() => {
-                setWanted(null)
-                begin(wanted.work)
-              }}
-            >
-              Yes, put it back
+            <Button onClick={() => act({ type: 'cancel' })}>Cancel</Button>
+            <Button look="firm" disabled={busy} onClick={() => void attempt(async () => restore())}>
+              Restore
             </Button>
           </div>
         </Panel>
@@ -119,24 +102,16 @@ export function Backups() {
   )
 }
 
-function Progress({ errand, onStop }: { errand: Errand; onStop: () => void }) {
-  if (errand.kind !== 'working')
-    return <Notice tone={errand.kind === 'failed' ? 'warn' : 'plain'}>{doneWords(errand)}</Notice>
+function Progress({ job, onStop }: { job: Job; onStop: () => void }) {
+  if (!isUnderWay(job))
+    return <Notice tone={job.kind === 'failed' ? 'warn' : 'plain'}>{endWords(job)}</Notice>
   return (
-    <div className="mb-3 flex items-center gap-3" role="status" data-errand={errand.kind}>
-      <progress value={errand.share} max={1} className="h-3 flex-1" aria-label={errand.what} />
-      <span className="w-44 truncate text-sm">{errand.words}</span>
+    <div className="mb-3 flex items-center gap-3" role="status" data-job={job.kind}>
+      <progress value={job.share} max={1} className="h-3 flex-1" aria-label={job.what} />
+      <span className="w-44 truncate text-sm">{job.words}</span>
       <Button onClick={onStop}>Stop</Button>
     </div>
   )
-}
-
-function doneWords(errand: Errand): string {
-  if (errand.kind !== 'done') return errand.words
-  const made = errand.result?.['name'] as string | undefined
-  const missing = (errand.result?.['missing'] as string[] | undefined) ?? []
-  const but = missing.length ? ` Without ${missing.length} whose file is gone: ${missing.join('; ')}.` : ''
-  return made ? `${made} is written, read back and checked.${but}` : `It is put back.${but}`
 }
 
 function Line({ backup, runs, onRestore }: { backup: Backup; runs: boolean; onRestore: () => void }) {
@@ -164,20 +139,21 @@ function Line({ backup, runs, onRestore }: { backup: Backup; runs: boolean; onRe
         </a>
       )}
       <Button onClick={onRestore} disabled={Boolean(backup.trouble)}>
-        Put back
+        Restore
       </Button>
     </li>
   )
 }
 
-function Setting({ now }: { now: Schemas['BackupsOut'] }) {
-  const queries = useQueryClient()
+type SettingProps = {
+  now: Schemas['BackupsOut']
+  keepSetting: (setting: Schemas['BackupSettingIO']) => Promise<unknown>
+}
+
+function Setting({ now, keepSetting }: SettingProps) {
   const { attempt, wrong } = useAttempt()
   const [folder, setFolder] = useState(now.folder)
-  const keep = (daily: boolean, to: string) =>
-    void attempt(async () =>
-      queries.setQueryData(['backups'], await api.putBackupSetting({ daily, folder: to })),
-    )
+  const keep = (daily: boolean, to: string) => void attempt(() => keepSetting({ daily, folder: to }))
   return (
     <div className="mb-3">
       <label className="mb-2 flex min-h-12 items-center gap-3">

@@ -1,20 +1,12 @@
-import { useMutation, useQueryClient } from '@tanstack/react-query'
 import { useState } from 'react'
-import { api, type Schemas } from '../../api/client'
 import { Button } from '../../ui/Button'
 import { Notice } from '../../ui/Notice'
+import { useFirstStart } from './useSalonRecord'
 
 /** The very first screen: look round among demo dogs, or begin with one's own. */
 export function FirstStart() {
-  const queries = useQueryClient()
   const [name, setName] = useState('')
-  const start = useMutation({
-    mutationFn: (body: Schemas['BeginningIn']) => api.startSalon(body),
-    onSuccess: async (salon) => {
-      queries.setQueryData(['salon'], salon)
-      await queries.invalidateQueries({ queryKey: ['today'] })
-    },
-  })
+  const start = useFirstStart()
   return (
     <main className="graph grid h-full place-items-center overflow-auto p-6">
       <div className="w-full max-w-4xl">
@@ -50,14 +42,14 @@ export function FirstStart() {
             <h2 className="mb-1 text-xl font-bold">Looking round first</h2>
             <p className="mb-4 text-quiet">
               The Net Loft on the island of Skerrow: eight simulated dogs with photos, two stylists, a day’s
-              book. It can be reset and taken away again at any time under Salon.
+              book. It can be reset or removed at any time under Salon.
             </p>
             <Button
               className="mt-auto"
               disabled={start.isPending}
               onClick={() => start.mutate({ kind: 'demo', name: '' })}
             >
-              {start.isPending ? 'Putting the dogs in…' : 'Open the demo salon'}
+              {start.isPending ? 'Adding the dogs…' : 'Open the demo salon'}
             </Button>
           </section>
         </div>

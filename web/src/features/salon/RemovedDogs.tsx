@@ -1,26 +1,26 @@
-import { useQuery, useQueryClient } from '@tanstack/react-query'
 import { PackagePlus } from 'lucide-react'
 import { useRef, useState } from 'react'
 import { useNavigate } from 'react-router'
-import { api, type Schemas } from '../../api/client'
+import type { Schemas } from '../../api/client'
 import { Button } from '../../ui/Button'
 import { Panel } from '../../ui/Panel'
 import { useAttempt } from '../../ui/useAttempt'
-import { shortDay } from '../today/days'
+import { shortDay } from '../../shared/days'
 import { sizeWords } from './Backups'
 import { Card } from './Card'
+import { useRemovedDogs, useSalonRecord } from './useSalonRecord'
 
 type Removed = Schemas['RemovedOut']
 
 /** Dogs off the lists: back again, or gone for good; and dogs that come in from another machine. */
 export function RemovedDogs() {
-  const queries = useQueryClient()
-  const removed = useQuery({ queryKey: ['removed'], queryFn: api.removed })
+  const record = useSalonRecord()
+  const removed = useRemovedDogs()
   const { attempt, wrong, busy } = useAttempt()
   const [purging, setPurging] = useState<Removed | null>(null)
   return (
     <Card title="Dogs in and out">
-      <TakeIn />
+      <ImportDog />
       <h3 className="mt-4 font-semibold">Removed dogs</h3>
       {removed.data?.length === 0 && <p className="text-quiet">None.</p>}
       <ul>
@@ -36,19 +36,11 @@ export function RemovedDogs() {
                 removed {shortDay(dog.removed)} · {goesWords(dog)}
               </span>
             </span>
-            <Button
-              disabled={busy}
-              onClick={() =>
-                void attempt(async () => {
-                  await api.restoreDog(dog.id)
-                  await queries.invalidateQueries()
-                })
-              }
-            >
-              Bring back
+            <Button disabled={busy} onClick={() => void attempt(() => record.restoreDog(dog.id))}>
+              Restore
             </Button>
             <Button disabled={busy} onClick={() => setPurging(dog)}>
-              Purge…
+              Delete for good…
             </Button>
           </li>
         ))}
@@ -63,11 +55,11 @@ const goesWords = (dog: Removed) =>
   `${dog.visits} ${dog.visits === 1 ? 'visit' : 'visits'}, ${dog.photos} photos (${sizeWords(dog.photo_bytes)}), ${dog.outlines} outlines, ${dog.cuts} cuts`
 
 function Purge({ dog, onClose }: { dog: Removed; onClose: () => void }) {
-  const queries = useQueryClient()
+  const record = useSalonRecord()
   const { attempt, wrong, busy } = useAttempt()
   const [name, setName] = useState('')
   return (
-    <Panel title={`Purge ${dog.name} for good?`} onClose={onClose}>
+    <Panel title={`Delete ${dog.name} for good?`} onClose={onClose}>
       <p className="mb-3">
         This cannot be undone. What goes: <b>{goesWords(dog)}</b>, every measure, note and booking. Backups
         that were made before still hold it.
@@ -82,37 +74,36 @@ function Purge({ dog, onClose }: { dog: Removed; onClose: () => void }) {
       </label>
       {wrong}
       <div className="flex justify-end gap-3">
-        <Button onClick={onClose}>Leave it</Button>
+        <Button onClick={onClose}>Cancel</Button>
         <Button
           look="firm"
           disabled={busy || name.trim() !== dog.name}
           onClick={() =>
             void attempt(async () => {
-              await api.purge(dog.id, name)
-              await queries.invalidateQueries()
+              await record.purge(dog.id, name)
               onClose()
             })
           }
         >
-          Purge
+          Delete for good
         </Button>
       </div>
     </Panel>
   )
 }
 
-function TakeIn() {
-  const queries = useQueryClient()
+function ImportDog() {
+  const record = useSalonRecord()
   const go = useNavigate()
   const { attempt, wrong, busy } = useAttempt()
   const file = useRef<HTMLInputElement>(null)
   return (
     <>
       <p className="mb-2 text-quiet">
-        A dog’s bundle holds everything kept of it. Save one on the dog’s own page; take one in here.
+        A dog’s bundle holds everything kept of it. Export one on the dog’s own page; import one here.
       </p>
       <Button disabled={busy} onClick={() => file.current?.click()}>
-        <PackagePlus size={18} aria-hidden /> {busy ? 'Checking it…' : 'Take a dog in'}
+        <PackagePlus size={18} aria-hidden /> {busy ? 'Checking it…' : 'Import a dog'}
       </Button>
       <input
         ref={file}
@@ -126,8 +117,7 @@ function TakeIn() {
           event.target.value = ''
           if (!bundle) return
           void attempt(async () => {
-            const dog = await api.takeInBundle(bundle)
-            await queries.invalidateQueries({ queryKey: ['today'] })
+            const dog = await record.importDog(bundle)
             void go(`/dogs/${dog.id}`)
           })
         }}

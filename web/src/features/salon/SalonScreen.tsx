@@ -1,9 +1,8 @@
-import { useQueryClient } from '@tanstack/react-query'
 import { useState } from 'react'
 import { Link } from 'react-router'
 import { Tape } from '../../app/Tape'
 import { useSalon } from '../../app/useSalon'
-import { api, type Schemas } from '../../api/client'
+import type { Schemas } from '../../api/client'
 import { Button } from '../../ui/Button'
 import { Notice } from '../../ui/Notice'
 import { Settings } from '../../ui/Settings'
@@ -12,6 +11,7 @@ import { Backups } from './Backups'
 import { Card } from './Card'
 import { RemovedDogs } from './RemovedDogs'
 import { Tablets } from './Tablets'
+import { useSalonRecord } from './useSalonRecord'
 
 /** The salon itself: name, tablets and passcode, backups, the demo, dogs that were removed. */
 export function SalonScreen() {
@@ -29,7 +29,7 @@ export function SalonScreen() {
           <h1 className="text-3xl font-bold tracking-tight">Salon</h1>
         </div>
         {salon.failureReason && !salon.data && <Notice tone="warn">{salon.failureReason.message}</Notice>}
-        {salon.isPending && !salon.failureReason && <Notice>Fetching the salon…</Notice>}
+        {salon.isPending && !salon.failureReason && <Notice>Loading the salon…</Notice>}
         {salon.data && (
           <div className="mx-auto grid max-w-6xl grid-cols-2 items-start gap-4 portrait:grid-cols-1">
             <div className="flex flex-col gap-4">
@@ -50,7 +50,7 @@ export function SalonScreen() {
 }
 
 function Name({ salon }: { salon: Schemas['SalonOut'] }) {
-  const queries = useQueryClient()
+  const record = useSalonRecord()
   const [name, setName] = useState(salon.name)
   const { attempt, wrong } = useAttempt()
   return (
@@ -59,7 +59,7 @@ function Name({ salon }: { salon: Schemas['SalonOut'] }) {
         className="flex gap-2"
         onSubmit={(event) => {
           event.preventDefault()
-          void attempt(async () => queries.setQueryData(['salon'], await api.nameSalon(name)))
+          void attempt(() => record.rename(name))
         }}
       >
         <input
@@ -79,14 +79,13 @@ function Name({ salon }: { salon: Schemas['SalonOut'] }) {
 }
 
 function Demo({ salon }: { salon: Schemas['SalonOut'] }) {
-  const queries = useQueryClient()
+  const record = useSalonRecord()
   const { attempt, wrong, busy } = useAttempt()
   const [sure, setSure] = useState(false)
   if (!salon.demo) return null
   const run = (what: 'reset' | 'remove') =>
     attempt(async () => {
-      queries.setQueryData(['salon'], await api.demo(what))
-      await queries.invalidateQueries()
+      await record.demo(what)
       setSure(false)
     })
   return (
@@ -97,15 +96,15 @@ function Demo({ salon }: { salon: Schemas['SalonOut'] }) {
       </p>
       <div className="flex flex-wrap gap-2">
         <Button disabled={busy} onClick={() => void run('reset')}>
-          {busy ? 'One moment…' : 'As on the first day'}
+          {busy ? 'One moment…' : 'Reset demo'}
         </Button>
         {sure ? (
           <Button look="firm" disabled={busy} onClick={() => void run('remove')}>
-            Yes, take all eight away for good
+            Yes, remove all eight for good
           </Button>
         ) : (
           <Button disabled={busy} onClick={() => setSure(true)}>
-            Take them away
+            Remove demo dogs
           </Button>
         )}
       </div>

@@ -1,9 +1,9 @@
-import { useQueryClient } from '@tanstack/react-query'
 import { useState } from 'react'
-import { api, type Schemas } from '../../api/client'
+import type { Schemas } from '../../api/client'
 import { Button } from '../../ui/Button'
 import { useAttempt } from '../../ui/useAttempt'
 import { Card } from './Card'
+import { useSalonRecord } from './useSalonRecord'
 
 /** How tablets reach the salon, and the passcode that lets them in. */
 export function Tablets({ salon }: { salon: Schemas['SalonOut'] }) {
@@ -23,7 +23,7 @@ export function Tablets({ salon }: { salon: Schemas['SalonOut'] }) {
       <div className="flex flex-wrap gap-5">
         <img
           src="/api/salon/address.svg"
-          alt={`Square code of ${salon.address ?? ''}`}
+          alt={`QR code of ${salon.address ?? ''}`}
           className="size-44 shrink-0 self-start rounded-lg border border-rule bg-white"
         />
         <div className="min-w-60 flex-1">
@@ -39,7 +39,7 @@ export function Tablets({ salon }: { salon: Schemas['SalonOut'] }) {
 }
 
 function Passcode() {
-  const queries = useQueryClient()
+  const record = useSalonRecord()
   const { attempt, wrong, busy } = useAttempt()
   const [code, setCode] = useState('')
   return (
@@ -48,9 +48,8 @@ function Passcode() {
       onSubmit={(event) => {
         event.preventDefault()
         void attempt(async () => {
-          await api.putPasscode(code)
+          await record.changePasscode(code)
           setCode('')
-          await queries.invalidateQueries({ queryKey: ['entrance'] })
         })
       }}
     >
@@ -70,13 +69,9 @@ function Passcode() {
       </p>
       <div className="flex flex-wrap gap-2">
         <Button type="submit" disabled={busy || code.length < 6}>
-          Change it
+          Change passcode
         </Button>
-        <Button
-          type="button"
-          disabled={busy}
-          onClick={() => void attempt(async () => queries.setQueryData(['entrance'], await api.leave()))}
-        >
+        <Button type="button" disabled={busy} onClick={() => void attempt(record.lock)}>
           Lock this tablet
         </Button>
       </div>

@@ -1,14 +1,13 @@
-import { useQueryClient } from '@tanstack/react-query'
 import { Undo2 } from 'lucide-react'
 import { useSyncExternalStore } from 'react'
-import { api } from '../../api/client'
 import { Button } from '../../ui/Button'
 import { useAttempt } from '../../ui/useAttempt'
-import { lastRemoved, onRemoved, toRemoved } from '../dog/removed'
+import { lastRemoved, onRemoved } from '../../shared/removed'
+import { useRestoredDog } from './useToday'
 
 /** Right after a dog was removed: one tap brings it back. */
 export function BringBack() {
-  const queries = useQueryClient()
+  const restore = useRestoredDog()
   const gone = useSyncExternalStore(onRemoved, lastRemoved)
   const { attempt, wrong } = useAttempt()
   if (!gone) return null
@@ -20,16 +19,8 @@ export function BringBack() {
       <span className="flex-1">
         <b>{gone.name}</b> is off the lists. Nothing is lost: it waits under Salon, Removed dogs.
       </span>
-      <Button
-        onClick={() =>
-          void attempt(async () => {
-            await api.restoreDog(gone.id)
-            toRemoved(null)
-            await queries.invalidateQueries()
-          })
-        }
-      >
-        <Undo2 size={18} aria-hidden /> Bring back
+      <Button onClick={() => void attempt(() => restore(gone.id))}>
+        <Undo2 size={18} aria-hidden /> Restore
       </Button>
       {wrong}
     </div>

@@ -1,25 +1,16 @@
-import { useMutation, useQueryClient } from '@tanstack/react-query'
 import { CalendarClock, ChevronRight, Clock, House } from 'lucide-react'
-import { Link, useNavigate } from 'react-router'
+import { Link } from 'react-router'
 import { STAGES } from '../../app/Tape'
-import { api, screenUrl, type Schemas } from '../../api/client'
-import { shortDay } from './days'
+import { screenUrl, type Schemas } from '../../api/client'
+import { shortDay } from '../../shared/days'
+import { useBegin } from './useToday'
 
 type Due = Schemas['DueOut']
 type Booking = Schemas['BookingOut']
 
 /** One dog of the day: when, how long its head will take, what is known and what is old, last time's note. */
 export function DueCard({ due, onChange }: { due: Due; onChange: (booking: Booking) => void }) {
-  const queries = useQueryClient()
-  const go = useNavigate()
-  const begin = useMutation({
-    mutationFn: (booking: Booking) => api.beginBooking(booking.id),
-    onSuccess: (dog) => {
-      queries.setQueryData(['dog', dog.id], dog)
-      void queries.invalidateQueries({ queryKey: ['today'] })
-      void go(`/dogs/${dog.id}/wishes`)
-    },
-  })
+  const begin = useBegin()
   const { booking } = due
   return (
     <div className="relative flex items-stretch overflow-hidden rounded-xl border border-rule bg-sheet">

@@ -1,25 +1,15 @@
 import { Dialog, DialogPanel, DialogTitle, Field, Input, Label, Radio, RadioGroup } from '@headlessui/react'
-import { useMutation, useQueryClient } from '@tanstack/react-query'
 import { useState } from 'react'
-import { useNavigate } from 'react-router'
-import { api } from '../../api/client'
 import { Button } from '../../ui/Button'
 import { Notice } from '../../ui/Notice'
-import { COATS } from './coats'
+import { COATS } from '../../shared/coats'
+import { useNewDog } from './useToday'
 
 /** A name and how the coat stands: what the plan needs before any photo. */
 export function NewDogDialog({ open, onClose }: { open: boolean; onClose: () => void }) {
   const [name, setName] = useState('')
   const [coat, setCoat] = useState('standing')
-  const go = useNavigate()
-  const queries = useQueryClient()
-  const add = useMutation({
-    mutationFn: () => api.addDog({ name, coat, breed: '' }),
-    onSuccess: async (dog) => {
-      await queries.invalidateQueries({ queryKey: ['today'] })
-      void go(`/dogs/${dog.id}/wishes`)
-    },
-  })
+  const add = useNewDog()
   return (
     <Dialog open={open} onClose={onClose} className="relative z-30">
       <div className="fixed inset-0 grid place-items-center bg-black/50 p-4">
@@ -27,7 +17,7 @@ export function NewDogDialog({ open, onClose }: { open: boolean; onClose: () => 
           <form
             onSubmit={(event) => {
               event.preventDefault()
-              add.mutate()
+              add.mutate({ name, coat })
             }}
           >
             <DialogTitle className="mb-4 text-2xl font-bold">New dog</DialogTitle>
@@ -64,7 +54,7 @@ export function NewDogDialog({ open, onClose }: { open: boolean; onClose: () => 
             {add.error && <Notice tone="warn">{add.error.message}</Notice>}
             <div className="flex justify-end gap-3">
               <Button type="button" onClick={onClose}>
-                Not now
+                Cancel
               </Button>
               <Button look="firm" type="submit" disabled={!name.trim() || add.isPending}>
                 Go on

@@ -1,33 +1,26 @@
-import { useQuery } from '@tanstack/react-query'
 import { CalendarDays, CalendarPlus, ChevronLeft, ChevronRight, Plus, Scissors, Store } from 'lucide-react'
 import { useState } from 'react'
 import { Link, useSearchParams } from 'react-router'
 import { Tape } from '../../app/Tape'
-import { api } from '../../api/client'
 import { Button } from '../../ui/Button'
 import { Notice } from '../../ui/Notice'
 import { Settings } from '../../ui/Settings'
-import { BookDialog, type Booked } from './BookDialog'
+import { BookDialog, type Booked } from '../../shared/BookDialog'
 import { BringBack } from './BringBack'
-import { dayAfter, dayWords } from './days'
+import { dayAfter, dayWords } from '../../shared/days'
 import { DueCard } from './DueCard'
-import { FindDog } from './FindDog'
+import { FindDog } from '../../shared/FindDog'
 import { NewDogDialog } from './NewDogDialog'
+import { useDay } from './useToday'
 
 const LINK =
   'inline-flex min-h-12 items-center gap-2 rounded-lg border border-rule bg-sheet px-4 font-semibold hover:border-ink'
-const OTHERS_MS = 15_000
 
 /** Dogs in the order of the day; one tap goes on where a visit stands. */
 export function Today() {
   const [search, setSearch] = useSearchParams()
   const chosen = search.get('day')
-  const today = useQuery({
-    queryKey: ['today', chosen],
-    queryFn: () => api.today(chosen),
-    refetchInterval: OTHERS_MS,
-    placeholderData: (before) => before,
-  })
+  const today = useDay(chosen)
   const [adding, setAdding] = useState(false)
   const [booking, setBooking] = useState<Booked | null>(null)
   const day = today.data?.day
@@ -69,7 +62,7 @@ export function Today() {
           </header>
           <BringBack />
           {today.failureReason && !today.data && <Notice tone="warn">{today.failureReason.message}</Notice>}
-          {today.isPending && !today.failureReason && <Notice>Fetching the day…</Notice>}
+          {today.isPending && !today.failureReason && <Notice>Loading the day…</Notice>}
           {today.data?.dogs.length === 0 && (
             <EmptyDay today={today.data.today} onAdd={() => setAdding(true)} />
           )}

@@ -4,8 +4,8 @@ import { useDog } from '../../app/Visit'
 import type { Dog, Wishes } from '../../api/client'
 import { partOf, usePart } from '../../outbox/useOutbox'
 import { Notice } from '../../ui/Notice'
-import { UndoButtons } from '../../ui/UndoButtons'
-import { Traits } from './Traits'
+import { UndoButtons } from '../../undo/UndoButtons'
+import { Traits } from '../../shared/Traits'
 import { useWishes } from './useWishes'
 import { WishSketch } from './WishSketch'
 import { WishSlider } from './WishSlider'
@@ -109,8 +109,8 @@ function Asking({ dog }: { dog: Dog }) {
             low={0}
             high={16}
             step={1}
-            words={(v) => (v ? `${v} weeks` : 'not said')}
-            ends={['not said', '16']}
+            words={(v) => (v ? `${v} weeks` : 'not specified')}
+            ends={['not specified', '16']}
             onChange={(weeks) => wish({ weeks_between: weeks || null })}
           />
         </div>

@@ -1,7 +1,7 @@
 import { useCallback, useEffect, useRef, useState } from 'react'
 import type { Dog, Wishes } from '../../api/client'
 import { change, useWished, wishedNow } from '../../outbox/useOutbox'
-import { useKeptPast } from '../../ui/keptPast'
+import { useKeptPast } from '../../undo/keptPast'
 import { beginWishes, wishesReducer, type Asked } from './wishesMachine'
 
 const RESTED_MS = 400

@@ -1,4 +1,5 @@
 import type { Wishes } from '../../api/client'
+import { noTimeline, undoable, type Timeline, type Undo } from '../../undo/undoable'
 
 /** What the owner asked for, and how the dog is: everything that is asked before the first photo. */
 export type Asked = {
@@ -7,10 +8,8 @@ export type Asked = {
   readonly traits: readonly string[]
 }
 
-export type WishesState = {
+export type WishesState = Timeline<Asked> & {
   readonly asked: Asked
-  readonly past: readonly Asked[]
-  readonly future: readonly Asked[]
   /** Words are being typed: a whole sentence is one step of undo. */
   readonly typing: boolean
 }
@@ -21,43 +20,28 @@ export type WishesAction =
   | { type: 'said' }
   | { type: 'traits'; traits: readonly string[] }
   | { type: 'theirs'; asked: Asked }
-  | { type: 'undo' }
-  | { type: 'redo' }
+  | Undo
 
-const REMEMBERED = 60
+export const beginWishes = (asked: Asked): WishesState => ({ asked, ...noTimeline, typing: false })
 
-export const beginWishes = (asked: Asked): WishesState => ({ asked, past: [], future: [], typing: false })
-
-export function wishesReducer(state: WishesState, action: WishesAction): WishesState {
-  const { asked, past, future } = state
+function reducer(state: WishesState, action: Exclude<WishesAction, Undo>): WishesState {
+  const { asked } = state
   switch (action.type) {
     case 'wish':
-      return changed(state, { ...asked, wishes: { ...asked.wishes, ...action.change } })
+      return { ...state, asked: { ...asked, wishes: { ...asked.wishes, ...action.change } }, typing: false }
     case 'say':
-      if (state.typing) return { ...state, asked: { ...asked, words: action.words } }
-      return { ...changed(state, { ...asked, words: action.words }), typing: true }
+      return { ...state, asked: { ...asked, words: action.words }, typing: true }
     case 'said':
       return { ...state, typing: false }
     case 'traits':
-      return changed(state, { ...asked, traits: action.traits })
+      return { ...state, asked: { ...asked, traits: action.traits }, typing: false }
     case 'theirs':
-      return changed(state, action.asked)
-    case 'undo': {
-      const before = past.at(-1)
-      if (!before) return state
-      return { asked: before, past: past.slice(0, -1), future: [asked, ...future], typing: false }
-    }
-    case 'redo': {
-      const [after, ...rest] = future
-      if (!after) return state
-      return { asked: after, past: [...past, asked], future: rest, typing: false }
-    }
+      return { ...state, asked: action.asked, typing: false }
   }
 }
 
-const changed = (state: WishesState, asked: Asked): WishesState => ({
-  asked,
-  past: [...state.past, state.asked].slice(-REMEMBERED),
-  future: [],
-  typing: false,
+export const wishesReducer = undoable<WishesState, Asked, WishesAction>(reducer, {
+  partOf: (state) => state.asked,
+  lay: (state, asked) => ({ ...state, asked, typing: false }),
+  joins: (state, action) => state.typing && action.type === 'say',
 })

@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from typing import Final
 
-from dapwick.core.errors import BadInput
+from dapwick.core.basics.errors import BadInput
 from dapwick.core.outlines.families.brick import BRICK
 from dapwick.core.outlines.families.broad import BROAD
 from dapwick.core.outlines.families.brows_beard import BROWS_BEARD

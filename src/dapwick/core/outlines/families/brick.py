@@ -4,6 +4,7 @@ from __future__ import annotations
 
 from typing import Final
 
+from dapwick.core.basics.shapes import Field, common, half_space, union
 from dapwick.core.outlines.covers import Cover, below, setting_lines, side_view
 from dapwick.core.outlines.ear_cut import EarCut
 from dapwick.core.outlines.face import Face
@@ -20,7 +21,6 @@ from dapwick.core.outlines.schools import (
     THROAT,
     fullness,
 )
-from dapwick.core.shapes import Field, common, half_space, union
 
 EDGE_MM: Final = 7.0
 SIDE_HAIR_MM: Final = 9.0

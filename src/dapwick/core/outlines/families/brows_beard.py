@@ -4,6 +4,7 @@ from __future__ import annotations
 
 from typing import Final
 
+from dapwick.core.basics.shapes import union
 from dapwick.core.outlines.covers import Cover, setting_lines, side_area, side_view
 from dapwick.core.outlines.ear_cut import EarCut
 from dapwick.core.outlines.face import SIDES, Face
@@ -20,7 +21,6 @@ from dapwick.core.outlines.schools import (
     THROAT,
     fullness,
 )
-from dapwick.core.shapes import union
 
 USUAL_BEARD_MM: Final = 28.0
 SQUARE: Final = 3.0

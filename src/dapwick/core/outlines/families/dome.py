@@ -5,6 +5,7 @@ from __future__ import annotations
 from collections.abc import Iterator
 from typing import Final
 
+from dapwick.core.basics.shapes import Field, capsule, half_space, union, without
 from dapwick.core.outlines.covers import Cover, below, setting_lines, side_view
 from dapwick.core.outlines.ear_cut import THIRD, EarCut
 from dapwick.core.outlines.face import Face
@@ -31,7 +32,6 @@ from dapwick.core.outlines.schools import (
     THROAT,
     fullness,
 )
-from dapwick.core.shapes import Field, capsule, half_space, union, without
 
 USUAL_TOP_MM: Final = 26.0
 SIDE_MM: Final = 10.0

@@ -8,6 +8,7 @@ from __future__ import annotations
 
 from typing import Final
 
+from dapwick.core.basics.shapes import union
 from dapwick.core.outlines.ear_cut import TIP, EarCut
 from dapwick.core.outlines.face import Face
 from dapwick.core.outlines.family import AT_THE_EAR, Design, Family, Grip, Ideal, Parameter, Params, Schools
@@ -23,7 +24,6 @@ from dapwick.core.outlines.schools import (
     LEATHER_CARE,
     fullness,
 )
-from dapwick.core.shapes import union
 
 JOIN_MM: Final = 9.0
 AHEAD_SHARE: Final = 0.55

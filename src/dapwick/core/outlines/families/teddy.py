@@ -4,6 +4,7 @@ from __future__ import annotations
 
 from typing import Final
 
+from dapwick.core.basics.shapes import Field, half_space, superellipsoid, union, without
 from dapwick.core.outlines.ear_cut import EarCut
 from dapwick.core.outlines.face import Face
 from dapwick.core.outlines.family import AT_THE_EAR, Design, Family, Grip, Ideal, Parameter, Params, Schools
@@ -19,7 +20,6 @@ from dapwick.core.outlines.schools import (
     LIP_CARE,
     fullness,
 )
-from dapwick.core.shapes import Field, half_space, superellipsoid, union, without
 
 BACK_COVER_MM: Final = 14.0
 CHEEK_HAIR_MM: Final = 20.0

@@ -4,6 +4,7 @@ from __future__ import annotations
 
 from typing import Final
 
+from dapwick.core.basics.shapes import swept_rings
 from dapwick.core.outlines.covers import Cover, below, setting_lines, side_view
 from dapwick.core.outlines.ear_cut import TIP, EarCut
 from dapwick.core.outlines.face import Face
@@ -17,7 +18,6 @@ from dapwick.core.outlines.schools import (
     LEATHER_CARE,
     fullness,
 )
-from dapwick.core.shapes import swept_rings
 
 USUAL_HAIR_MM: Final = 22.0
 EYE_RING: Final = 0.92

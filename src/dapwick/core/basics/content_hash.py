@@ -1,0 +1,12 @@
+"""One short name for what something was made from."""
+
+from __future__ import annotations
+
+import hashlib
+import json
+from typing import Any
+
+
+def hash_of(inputs: list[Any]) -> str:
+    """The SHA-256 of inputs as JSON, 64 hex digits; the same for equal inputs, whatever order their keys lie in."""
+    return hashlib.sha256(json.dumps(inputs, sort_keys=True, default=dict).encode()).hexdigest()

@@ -1,0 +1,1 @@
+"""From a plan to the sheet: rules, order, tools, minutes, cautions."""

@@ -1,0 +1,91 @@
+"""One dog, one outline, one stylist, today: everything the rules of the cut may look at."""
+
+from __future__ import annotations
+
+from collections.abc import Mapping
+from dataclasses import dataclass, field
+from typing import Final
+
+from dapwick.core.basics.head_kind import Carriage
+from dapwick.core.cut.handling import Closest, closest_on
+from dapwick.core.cut.minutes import NOTHING_LEARNED, Learned
+from dapwick.core.cut.pieces import OFF_MM, Piece, whole
+from dapwick.core.head.zones import Side
+from dapwick.core.outlines.wishes import NO_WISHES, Wishes
+from dapwick.core.plan.kit import ANYBODY, USUAL_KIT, Kit, Stylist
+from dapwick.core.plan.lengths import ZoneLength
+
+SIDES: Final[tuple[Side, Side]] = ("left", "right")
+UNEVEN_MM: Final = 2.0
+"""Sides planned further apart than this are told, with the cause."""
+Place = tuple[str, Side]
+
+
+@dataclass(frozen=True)
+class Case:
+    """zones: planned lengths by zone and side; pieces: each of them in the parts that steps work on; schools: every
+    choice settled; carriage of the left and the right ear; ears_words, lines_words: how ears and setting lines are
+    cut; neighbours: zones that touch; bone_words: what of the bone is uneven, by zone; measured: the measure behind
+    a zone; steered: which wish moved a zone, "*" for all; quiet_visits: earlier visits on which the head was clipped
+    and the skin stayed quiet."""
+
+    family: str
+    family_name: str
+    coat: str
+    schools: Mapping[str, str]
+    zones: Mapping[Place, ZoneLength]
+    pieces: Mapping[Place, tuple[Piece, ...]] = field(default_factory=dict)
+    stylist: Stylist = ANYBODY
+    kit: Kit = USUAL_KIT
+    traits: tuple[str, ...] = ()
+    wishes: Wishes = NO_WISHES
+    carriage: tuple[Carriage, Carriage] = ("drop", "drop")
+    ears_words: str = ""
+    lines_words: str = ""
+    neighbours: tuple[tuple[str, str], ...] = ()
+    bone_words: Mapping[str, str] = field(default_factory=dict)
+    measured: Mapping[str, str] = field(default_factory=dict)
+    steered: Mapping[str, str] = field(default_factory=dict)
+    quiet_visits: int = 0
+    learned: Learned = NOTHING_LEARNED
+
+    @property
+    def closest(self) -> Closest:
+        return closest_on(self.traits, self.quiet_visits, self.kit.skin)
+
+    @property
+    def side_order(self) -> tuple[Side, Side]:
+        first = self.stylist.first_side
+        return (first, "left" if first == "right" else "right")
+
+    def pieces_at(self, place: Place) -> tuple[Piece, ...]:
+        """A zone of a side in its pieces; nothing where it is not planned."""
+        if place not in self.zones:
+            return ()
+        return self.pieces.get(place) or (whole(self.zones[place]),)
+
+    @property
+    def every_piece(self) -> tuple[Piece, ...]:
+        return tuple(piece for place in self.zones for piece in self.pieces_at(place))
+
+    def stands_mm(self, place: Place) -> float:
+        """Hair length that stands at a place after the cut: what the outline asks, or what is there where that is
+        less; over its pieces."""
+        pieces = self.pieces_at(place)
+        return sum(min(p.leave_mm, p.now_mm) for p in pieces) / len(pieces)
+
+    def planned(self, zone: str) -> tuple[ZoneLength, ...]:
+        """A zone's lengths, both sides where it has them."""
+        return tuple(self.zones[zone, side] for side in SIDES if (zone, side) in self.zones)
+
+    def clipped(self, zone: str) -> bool:
+        """Set by a blade rather than scissored to a surface."""
+        return any(z.clipped and z.by == "clipper" for z in self.planned(zone))
+
+    def thinned(self, zone: str) -> bool:
+        return any(z.clipped and z.by != "clipper" for z in self.planned(zone))
+
+    def comes_off(self, zone: str, side: Side | None = None) -> bool:
+        """Something worth cutting comes off there."""
+        sides = SIDES if side is None else (side,)
+        return any(p.remove_mm >= OFF_MM for one in sides for p in self.pieces_at((zone, one)))

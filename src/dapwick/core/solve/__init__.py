@@ -1,0 +1,1 @@
+"""Marks on photos to one head in millimetres, with its covariance."""

@@ -1,0 +1,1 @@
+"""What is stored or exported as JSON: one versioned model each."""

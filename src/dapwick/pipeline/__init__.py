@@ -1,0 +1,1 @@
+"""From pixels and marks to everything that is shown; knows no record."""

@@ -1,0 +1,34 @@
+"""What would help most now: the next best measurement of a head."""
+
+from __future__ import annotations
+
+from collections.abc import Mapping, Sequence
+
+from dapwick.core.head.coat import CoatProbe, coat_of
+from dapwick.core.head.skin import skin_of
+from dapwick.core.head.wet import read_wet, wet_thickness_mm
+from dapwick.core.plan.next_best import Next, ground_of, next_best
+from dapwick.core.solve.joint import HeadSolution
+from dapwick.pipeline.head_model import PhotoSource, edges_of, edges_on, skin_and_coat
+
+
+def next_measurement(
+    head: HeadSolution,
+    coat: str,
+    sources: Sequence[PhotoSource],
+    probes: tuple[CoatProbe, ...],
+    there: Mapping[str, tuple[str, str]],
+) -> tuple[Next, ...]:
+    """The additions worth most, best first. sources: the photos' edges; there: views and states by the names of all
+    photos."""
+    measured = {p.name for p in head.photos}
+    taken = frozenset(slot for name, slot in there.items() if name in measured)
+    unmarked = frozenset(there.values()) - taken
+    dry, wet = (
+        edges_on(head, edges_of(head, [one for one in sources if one.state == state])[0])
+        for state in ("dry", "wet")
+    )
+    warped = skin_of(head)
+    _, seen = skin_and_coat(head, coat, dry, probes, wet)
+    told = read_wet(head, warped, wet, wet_thickness_mm(coat_of(head, warped, coat, dry, probes)))
+    return next_best(ground_of(head, warped, told, seen, taken, unmarked))

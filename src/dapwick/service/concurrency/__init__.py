@@ -1,0 +1,1 @@
+"""Turns for heavy work, slow writes, versioned writes."""

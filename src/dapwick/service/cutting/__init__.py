@@ -1,0 +1,1 @@
+"""The cut: its sheet, what was done, what is printed."""

@@ -1,0 +1,1 @@
+"""Dogs: added, found, told about, followed over time, removed, handed on."""

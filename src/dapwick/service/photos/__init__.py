@@ -1,0 +1,1 @@
+"""Photos of a visit and the edges traced on them."""

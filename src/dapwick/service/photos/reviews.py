@@ -1,0 +1,32 @@
+"""Photos reviewed in the background, one after the other."""
+
+from __future__ import annotations
+
+from dapwick.records.store import SalonStore
+from dapwick.service.jobs import Job, Jobs
+from dapwick.service.photos.edges import review
+
+FAILED = "Reviewing the photo failed ({error}). Try again."
+
+
+class Reviews:
+    """Jobs by photo id. What was not done when the server stops is asked for again at its next start."""
+
+    def __init__(self, store: SalonStore) -> None:
+        self._store = store
+        self._jobs = Jobs("review", FAILED)
+
+    def ask(self, photo_id: int) -> None:
+        """Have a photo reviewed; asking twice is asking once."""
+        self._jobs.start(photo_id, "a photo", lambda step: review(self._store, photo_id, step))
+
+    def stop(self, photo_id: int) -> None:
+        self._jobs.stop(photo_id)
+
+    def job(self, photo_id: int) -> Job | None:
+        """How a photo's review is doing; there is none once it is done."""
+        job = self._jobs.job(photo_id)
+        return None if job and job.kind == "done" else job
+
+    def close(self) -> None:
+        self._jobs.close()

@@ -1,0 +1,1 @@
+"""Outlines of the open visit, and the salon's own ones."""

@@ -1,0 +1,163 @@
+"""Plans of the open visit, redrawn as sliders move."""
+
+from __future__ import annotations
+
+from collections.abc import Mapping
+from dataclasses import dataclass, field
+from typing import Any, Final
+
+import numpy as np
+from sqlalchemy.orm import Session
+
+from dapwick.core.basics.content_hash import hash_of
+from dapwick.core.outlines.family import Family, settle_schools
+from dapwick.core.outlines.fit import VERSION as FIT_VERSION
+from dapwick.core.outlines.wishes import Wishes
+from dapwick.core.plan.kit import Kit
+from dapwick.core.solve.joint import VERSION as SOLVE_VERSION
+from dapwick.pipeline.lru_cache import LruCache
+from dapwick.pipeline.plan import (
+    FittedGround,
+    MovingPlan,
+    Plan,
+    Thumb,
+    fit_on,
+    moving_plan_on,
+    plan_on,
+    thumb_on,
+)
+from dapwick.records import queries
+from dapwick.records.models import OutlineRow
+from dapwick.records.store import SalonStore
+from dapwick.service.concurrency.budget import heavy
+from dapwick.service.concurrency.slow_write import compute_then_write
+from dapwick.service.dogs.about import check_part
+from dapwick.service.dogs.cards import kept_setting_of, saved_card, versions_of
+from dapwick.service.plans.variants import family_of
+from dapwick.service.salon.kit import kit_of
+from dapwick.service.visits.head import VisitHead, VisitHeads
+from dapwick.service.visits.provenance import geometry_hash, rests_on
+
+KEPT_FITS: Final = 80
+
+
+@dataclass(frozen=True)
+class Asked:
+    """One setting to draw: family's key, what was turned, schools chosen."""
+
+    family: str
+    params: Mapping[str, float] = field(default_factory=dict)
+    schools: Mapping[str, str] = field(default_factory=dict)
+
+
+@dataclass(frozen=True)
+class Planned:
+    """A plan, the ground it stands on, and the head that was fitted."""
+
+    plan: Plan
+    ground: FittedGround
+    head: VisitHead
+
+
+@dataclass(frozen=True)
+class Moving:
+    """A plan on its way, as Planned is one at rest."""
+
+    plan: MovingPlan
+    ground: FittedGround
+    head: VisitHead
+
+
+class Planner:
+    """Keeps the last few heads and fits, so that dragging a slider only redraws."""
+
+    def __init__(self, store: SalonStore) -> None:
+        self.store = store
+        self.heads = VisitHeads(store)
+        self._fits: LruCache[FittedGround] = LruCache(KEPT_FITS)
+
+    @heavy
+    def plan(self, dog_id: int, asked: Asked, weeks_ahead: float = 0.0) -> Planned:
+        """The plan at this setting and what it rests on, shown as it will be some weeks after the cut."""
+        head, fitted = self._fitted(dog_id, asked)
+        return Planned(plan_on(fitted, asked.params, weeks_ahead, self._kit()), fitted, head)
+
+    @heavy
+    def moving(self, dog_id: int, asked: Asked) -> Moving:
+        """What changes of a plan while a slider is on its way."""
+        head, fitted = self._fitted(dog_id, asked)
+        return Moving(moving_plan_on(fitted, asked.params, self._kit()), fitted, head)
+
+    def _kit(self) -> Kit:
+        with self.store.reading() as session:
+            return kit_of(session)[0]
+
+    def _fitted(self, dog_id: int, asked: Asked) -> tuple[VisitHead, FittedGround]:
+        chosen = family_of(self.store, asked.family)
+        # Refused before anything is traced or kept.
+        chosen.checked(asked.params)
+        settle_schools(chosen, asked.schools)
+        head = self.heads.head(dog_id)
+        settled = settle_schools(chosen, asked.schools, head.model.ground.coat_type)
+        defaults = [p.default for p in chosen.parameters]
+        key = hash_of([head.key, asked.family, settled, vars(head.wishes), defaults])
+        fitted = self._fits.get_or_make(key, lambda: fit_on(head.model, chosen, settled, head.wishes))
+        return head, fitted
+
+    @heavy
+    def thumb(self, dog_id: int, key: str) -> tuple[Thumb, Family]:
+        """An outline as it is fitted, with its verdict and aligned views; nothing is drawn over photos."""
+        _, fitted = self._fitted(dog_id, Asked(key))
+        return thumb_on(fitted), fitted.family
+
+    def inputs(self, dog_id: int) -> str:
+        """The hash of what the open visit's plans rest on, wishes among it."""
+        key, _, wishes = self.heads.rests_on(dog_id)
+        return hash_of([key, vars(wishes)])
+
+    @heavy
+    def head(self, dog_id: int) -> VisitHead:
+        """The open visit's head."""
+        return self.heads.head(dog_id)
+
+    def save(self, dog_id: int, asked: Asked, base: str | None = None) -> tuple[dict[str, Any], str]:
+        """Keep this plan with the visit; returns it with its version. base: the version of what was kept before, as
+        it was seen. A plan is kept with what it was made from: where that has changed meanwhile, it is made anew."""
+
+        def holds(session: Session, planned: Planned) -> bool:
+            visit = queries.visit_today(session, dog_id)
+            return (
+                geometry_hash(rests_on(visit)) == planned.head.key
+                and Wishes(**visit.wishes) == planned.head.wishes
+            )
+
+        def write(session: Session, planned: Planned) -> tuple[dict[str, Any], str]:
+            visit = queries.visit_today(session, dog_id)
+            row = _kept_row(asked, planned, rests_on(visit))
+            check_part(visit.dog, "outline", [visit.id, kept_setting_of(row)], base)
+            visit.outlines.append(row)
+            session.flush()
+            return saved_card(row), versions_of(visit)["outline"]
+
+        return compute_then_write(self.store, lambda: self.plan(dog_id, asked), holds, write)
+
+
+def _kept_row(asked: Asked, planned: Planned, inputs: dict[str, str]) -> OutlineRow:
+    plan = planned.plan
+    return OutlineRow(
+        family=asked.family,
+        params=dict(plan.outline.params),
+        schools=dict(plan.outline.schools),
+        inputs_hash=planned.head.key,
+        rests_on=inputs,
+        lines=kept_lines(plan),
+        zones=[
+            {k: round(v, 2) if isinstance(v, float) else v for k, v in vars(z).items()} for z in plan.zones
+        ],
+        version=f"{SOLVE_VERSION} {FIT_VERSION}",
+    )
+
+
+def kept_lines(plan: Plan) -> dict[str, list[list[float]]]:
+    """A plan's finished outline in the aligned views, mm, as it is kept with the visit."""
+    return {view: np.round(lines["outline"], 1).tolist() for view, lines in plan.sheet.items()}

@@ -1,0 +1,1 @@
+"""The salon itself: name, kit, settings, backups, passcode, demo."""

@@ -1,0 +1,73 @@
+"""The salon itself: its name, its first start, the demo that can be reset and taken away."""
+
+from __future__ import annotations
+
+from dataclasses import dataclass
+from typing import Final
+
+from dapwick.core.basics.errors import BadInput
+from dapwick.records import queries
+from dapwick.records.store import SalonStore
+from dapwick.service.dogs.trash import erase_dogs
+from dapwick.service.salon.demo import DEMO_NAME, fill_with_demo
+from dapwick.service.salon.settings import keep_setting, kept_setting
+
+KEY: Final = "salon"
+LONGEST_NAME: Final = 60
+
+
+@dataclass(frozen=True)
+class Salon:
+    """started: somebody chose how to begin, or there are dogs; demo: demo dogs are among them."""
+
+    name: str
+    started: bool
+    demo: bool
+
+
+def salon_of(store: SalonStore) -> Salon:
+    kept = kept_setting(store, KEY, None)
+    with store.reading() as session:
+        demo, any_dog = bool(queries.demo_dogs(session)), queries.any_dog(session)
+    return Salon(kept["name"] if kept else DEMO_NAME if demo else "", kept is not None or any_dog, demo)
+
+
+def start_empty(store: SalonStore, name: str) -> Salon:
+    """Begin with nobody in it."""
+    return name_salon(store, name)
+
+
+def start_demo(store: SalonStore) -> Salon:
+    """Begin with the demo dogs; where there are dogs already, nothing is put beside them."""
+    fill_with_demo(store)
+    return name_salon(store, DEMO_NAME)
+
+
+def name_salon(store: SalonStore, name: str) -> Salon:
+    name = name.strip()
+    if not 0 < len(name) <= LONGEST_NAME:
+        raise BadInput(
+            "the salon needs a name",
+            expected=f"1 to {LONGEST_NAME} letters",
+            got=name[:20] or "nothing",
+            where="salon",
+        )
+    keep_setting(store, KEY, {"name": name})
+    return salon_of(store)
+
+
+def reset_demo(store: SalonStore) -> Salon:
+    """The demo dogs as on the first day; other dogs stay as they are."""
+    remove_demo(store)
+    fill_with_demo(store, beside=True)
+    return salon_of(store)
+
+
+def remove_demo(store: SalonStore) -> Salon:
+    """Every demo dog for good; other dogs, kit and stylists stay."""
+    with store.reading() as session:
+        rows = [row.id for row in queries.demo_dogs(session)]
+    erase_dogs(store, rows)
+    now = salon_of(store)
+    keep_setting(store, KEY, {"name": now.name or DEMO_NAME})
+    return salon_of(store)

@@ -1,0 +1,94 @@
+"""One way to a head: solved once for each state of what it rests on, whoever asks."""
+
+from __future__ import annotations
+
+from concurrent.futures import ThreadPoolExecutor
+
+import numpy as np
+import pytest
+
+from dapwick.cli.heads import model_from
+from dapwick.core.outlines.families import FAMILIES
+from dapwick.core.solve.observations import HeadInput
+from dapwick.demo.dogs import PHOTOS
+from dapwick.pipeline import head_model as heads
+from dapwick.records.store import SalonStore
+from dapwick.service.dogs import about as dogs
+from dapwick.service.dogs.history import history_of
+from dapwick.service.photos import edges
+from dapwick.service.photos.taking_in import set_marks
+from dapwick.service.plans.planner import Asked, Planner
+from dapwick.service.visits.begin_end import end_visit
+from dapwick.service.visits.head import head_drawing_of
+from dapwick.service.visits.measuring import measure_visit
+from dapwick.service.visits.next_measurement import next_on_visit
+from demo_heads import demo_head_file
+
+FOGBELL = 1
+
+
+@pytest.fixture
+def solves(monkeypatch: pytest.MonkeyPatch) -> list[HeadInput]:
+    """What was solved, in its order, with nothing kept from before."""
+    found: list[HeadInput] = []
+    real = heads.solve_head
+
+    def counted(given: HeadInput) -> object:
+        found.append(given)
+        return real(given)
+
+    monkeypatch.setattr(heads, "solve_head", counted)
+    monkeypatch.setattr(heads, "_SOLVES", heads.LruCache(heads.KEPT_SOLVES))
+    return found
+
+
+def asked_all_round(store: SalonStore, planner: Planner) -> None:
+    """Every screen that shows the open visit's head."""
+    measure_visit(store, FOGBELL)
+    head_drawing_of(store, FOGBELL)
+    next_on_visit(store, FOGBELL)
+    history_of(store, FOGBELL)
+    planner.plan(FOGBELL, Asked("round"))
+    for photo in dogs.one_dog(store, FOGBELL).photos:
+        edges.review(store, photo.id, lambda words, share: None)
+
+
+def test_a_visits_head_is_solved_once_for_each_change_of_its_inputs(
+    demo_store: SalonStore, solves: list[HeadInput]
+) -> None:
+    planner = Planner(demo_store)
+    asked_all_round(demo_store, planner)
+    asked_all_round(demo_store, planner)
+    own = [given for given in solves if len(given.photos) > 1]
+    assert len(own) == 1
+    photo = dogs.one_dog(demo_store, FOGBELL).photos[0]
+    set_marks(demo_store, photo.id, photo.marks | {"stop": {"at": [604.0, 401.0]}})
+    asked_all_round(demo_store, planner)
+    end_visit(demo_store, FOGBELL)
+    own = [given for given in solves if len(given.photos) > 1]
+    assert len(own) == 2
+
+
+def test_many_who_ask_at_once_wait_for_one_head(demo_store: SalonStore, solves: list[HeadInput]) -> None:
+    planner = Planner(demo_store)
+    with ThreadPoolExecutor(8) as hands:
+        ranks = list(hands.map(lambda key: planner.thumb(FOGBELL, key)[0].verdict.rank, FAMILIES))
+    assert len(ranks) == len(FAMILIES)
+    assert len(solves) == 1
+
+
+def test_a_head_file_and_a_visit_make_the_same_head(demo_store: SalonStore) -> None:
+    """The command line's head of Fogbell's file is the salon's, to the last digit that marks keep."""
+    file = demo_head_file("fogbell")
+    here = Planner(demo_store).head(FOGBELL).model.ground
+    there = model_from(file, PHOTOS).ground
+    assert np.allclose(there.head.points_mm, here.head.points_mm, atol=1e-9)
+    assert np.allclose(there.coat.depth_mm, here.coat.depth_mm, atol=1e-9)
+
+
+def test_another_reading_of_the_same_marks_is_another_head(solves: list[HeadInput]) -> None:
+    given = demo_head_file("fogbell").head_input()
+    first = heads.solved_head(given)
+    assert heads.solved_head(demo_head_file("fogbell").head_input()) is first
+    assert heads.solved_head(HeadInput(given.photos, ())) is not first
+    assert len(solves) == 2

@@ -1,0 +1,52 @@
+import { useQueries, useQuery } from '@tanstack/react-query'
+import { api, type Dog } from '../../api/client'
+import { useChoices } from '../../shared/queries'
+import { inTurn } from '../../ui/inTurn'
+import type { Setting } from './outlineMachine'
+
+/** Fitting keeps a core busy: two at a time leave the drawing its own. */
+const turn = inTurn(2)
+
+/** Every outline fitted for this dog, best first, and those still being fitted. */
+export function useThumbs(dog: Dog) {
+  const choices = useChoices()
+  const thumbs = useQueries({
+    queries: (choices.data ?? []).map(({ key }) => ({
+      queryKey: ['thumb', dog.id, key],
+      queryFn: ({ signal }: { signal: AbortSignal }) => turn(() => api.thumb(dog.id, key, signal), signal),
+      staleTime: Infinity,
+    })),
+  })
+  const found = thumbs.flatMap((t) => t.data ?? []).sort((a, b) => a.rank - b.rank)
+  const waiting = choices.data?.filter((c) => !found.some((t) => t.family === c.key)) ?? []
+  return { found, waiting }
+}
+
+/** Another family on this head, as it is fitted. */
+export const useSecond = (dog: Dog, family: string) =>
+  useQuery({
+    queryKey: ['compare', dog.id, family, dog.wishes],
+    enabled: Boolean(family),
+    queryFn: () => api.preview(dog.id, { family, params: {}, schools: {}, weeks_ahead: 0 }),
+  })
+
+/** A setting as it will be some weeks after the cut. */
+export const useAhead = (dog: Dog, { family, params, schools }: Setting, weeks: number) =>
+  useQuery({
+    queryKey: ['ahead', dog.id, family, params, schools, weeks],
+    queryFn: () =>
+      api.preview(dog.id, { family, params: { ...params }, schools: { ...schools }, weeks_ahead: weeks }),
+    placeholderData: (before) => before,
+  })
+
+/** The head as a mesh, and the part of the product that turns it: asked again by itself when the server was away. */
+export function useTurntable(dog: Dog) {
+  const mesh = useQuery({ queryKey: ['mesh', dog.id], queryFn: () => api.mesh(dog.id) })
+  const part = useQuery({
+    queryKey: ['turntable'],
+    queryFn: () => import('../../head3d/Turntable'),
+    staleTime: Infinity,
+    retry: true,
+  })
+  return mesh.data && part.data ? { mesh: mesh.data, Turntable: part.data.default } : null
+}

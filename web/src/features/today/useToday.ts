@@ -1,0 +1,51 @@
+import { useMutation, useQuery, useQueryClient } from '@tanstack/react-query'
+import { useNavigate } from 'react-router'
+import { api, type Schemas } from '../../api/client'
+import { toRemoved } from '../../shared/removed'
+
+const OTHERS_MS = 15_000
+
+/** A day of the book, asked for again now and then for what others do; null: today. */
+export const useDay = (chosen: string | null) =>
+  useQuery({
+    queryKey: ['today', chosen],
+    queryFn: () => api.today(chosen),
+    refetchInterval: OTHERS_MS,
+    placeholderData: (before) => before,
+  })
+
+/** Begin what was booked. */
+export function useBegin() {
+  const queries = useQueryClient()
+  const go = useNavigate()
+  return useMutation({
+    mutationFn: (booking: Schemas['BookingOut']) => api.beginBooking(booking.id),
+    onSuccess: (dog) => {
+      queries.setQueryData(['dog', dog.id], dog)
+      void queries.invalidateQueries({ queryKey: ['today'] })
+      void go(`/dogs/${dog.id}/wishes`)
+    },
+  })
+}
+
+export function useNewDog() {
+  const queries = useQueryClient()
+  const go = useNavigate()
+  return useMutation({
+    mutationFn: ({ name, coat }: { name: string; coat: string }) => api.addDog({ name, coat, breed: '' }),
+    onSuccess: async (dog) => {
+      await queries.invalidateQueries({ queryKey: ['today'] })
+      void go(`/dogs/${dog.id}/wishes`)
+    },
+  })
+}
+
+/** A dog that was removed just now, back again. */
+export function useRestoredDog() {
+  const queries = useQueryClient()
+  return async (dogId: number) => {
+    await api.restoreDog(dogId)
+    toRemoved(null)
+    await queries.invalidateQueries()
+  }
+}

@@ -1,0 +1,120 @@
+import { useState, type ReactNode } from 'react'
+import type { Schemas } from '../api/client'
+import { Button } from '../ui/Button'
+import { Notice } from '../ui/Notice'
+import { Panel } from '../ui/Panel'
+import { FindDog } from './FindDog'
+import { useBooking } from './useBooking'
+
+type Booking = Schemas['BookingOut']
+type Named = { id: number; name: string }
+export type Booked =
+  | { kind: 'new'; day: string; dog: Named | null }
+  | { kind: 'change'; booking: Booking; dog: { name: string } }
+
+const MINUTES = [45, 60, 75, 90, 120, 150]
+const FIELD = 'h-12 w-full rounded-lg border border-rule bg-paper px-3 text-lg'
+
+/** Keep a time free for a dog, move it, or cancel it. */
+export function BookDialog({ booked, onClose }: { booked: Booked; onClose: () => void }) {
+  const before = booked.kind === 'change' ? booked.booking : null
+  const [dog, setDog] = useState<Named | null>(booked.kind === 'new' ? booked.dog : null)
+  const [form, setForm] = useState({
+    day: before?.day ?? (booked.kind === 'new' ? booked.day : ''),
+    starts: before?.starts ?? '',
+    minutes: before?.minutes ?? 90,
+    words: before?.words ?? '',
+  })
+  const { keep, cancel, wrong } = useBooking(before?.id ?? null, onClose)
+  const set = (change: Partial<typeof form>) => setForm({ ...form, ...change })
+  const name = booked.kind === 'change' ? booked.dog.name : dog?.name
+  return (
+    <Panel title={name ? `A time for ${name}` : 'Book a visit'} onClose={onClose}>
+      <form
+        className="flex flex-col gap-4"
+        onSubmit={(event) => {
+          event.preventDefault()
+          keep.mutate({ dogId: dog?.id ?? 0, form })
+        }}
+      >
+        {booked.kind === 'new' && !booked.dog && (
+          <div className="flex items-center gap-3">
+            <span className="font-semibold">Dog</span>
+            <FindDog label="Which dog?" onFound={setDog} />
+            <b>{dog?.name}</b>
+          </div>
+        )}
+        <div className="grid grid-cols-2 gap-3">
+          <Labelled words="Day">
+            <input
+              type="date"
+              required
+              value={form.day}
+              onChange={(event) => set({ day: event.target.value })}
+              className={FIELD}
+            />
+          </Labelled>
+          <Labelled words="From">
+            <input
+              type="time"
+              value={form.starts}
+              onChange={(event) => set({ starts: event.target.value })}
+              className={FIELD}
+            />
+          </Labelled>
+        </div>
+        <fieldset>
+          <legend className="mb-1 font-semibold">Kept free</legend>
+          <div className="flex flex-wrap gap-1.5">
+            {MINUTES.map((minutes) => (
+              <button
+                key={minutes}
+                type="button"
+                aria-pressed={form.minutes === minutes}
+                onClick={() => set({ minutes })}
+                className="min-h-12 flex-1 rounded-lg border border-rule bg-paper px-2 aria-pressed:border-cut aria-pressed:bg-cut aria-pressed:font-semibold aria-pressed:text-sheet"
+              >
+                {minutes} min
+              </button>
+            ))}
+          </div>
+        </fieldset>
+        <Labelled words="To know beforehand">
+          <input
+            value={form.words}
+            maxLength={200}
+            onChange={(event) => set({ words: event.target.value })}
+            className={FIELD}
+          />
+        </Labelled>
+        {wrong && <Notice tone="warn">{wrong.message}</Notice>}
+        <div className="flex flex-wrap justify-end gap-3">
+          {before && !before.visit_id && (
+            <Button type="button" className="mr-auto" onClick={() => cancel.mutate()}>
+              Cancel this booking
+            </Button>
+          )}
+          <Button type="button" onClick={onClose}>
+            Cancel
+          </Button>
+          <Button
+            look="firm"
+            type="submit"
+            disabled={keep.isPending || (booked.kind === 'new' && !dog) || !form.day}
+          >
+            {before ? 'Keep' : 'Book'}
+          </Button>
+        </div>
+      </form>
+    </Panel>
+  )
+}
+
+function Labelled({ words, children }: { words: string; children: ReactNode }) {
+  return (
+    <label className="block">
+      <span className="mb-1 block font-semibold">{words}</span>
+      {children}
+    </label>
+  )
+}
