@@ -1,0 +1,312 @@
+"""Small faults put into the core one at a time: does a test notice? Writes docs/mutations.md.
+
+`map` learns which tests run each line of the core; `run` makes a random sample of faults, each tried by the tests that
+run its line, quickest first; `report` writes what was caught. Numbers that tune (module constants) are left alone: they
+are held by the accuracy scripts, not by tests. Needs `pip install coverage`.
+"""
+
+from __future__ import annotations
+
+import argparse
+import ast
+import json
+import os
+import random
+import shutil
+import subprocess
+import sys
+import time
+from collections.abc import Iterator
+from dataclasses import asdict, dataclass
+from pathlib import Path
+from typing import Any
+
+ROOT = Path(__file__).parent.parent
+CORE = ROOT / "src" / "dapwick" / "core"
+WORK = ROOT / "build" / "mutations"
+PAGE = ROOT / "docs" / "mutations.md"
+TESTS = ("tests/core",)
+TRIED_BY = 40
+SLOWEST_S = 90.0
+SWAPPED_OPERATORS = {
+    ast.Add: ast.Sub,
+    ast.Sub: ast.Add,
+    ast.Mult: ast.Div,
+    ast.Div: ast.Mult,
+    ast.Pow: ast.Mult,
+    ast.FloorDiv: ast.Div,
+}
+SWAPPED_COMPARISONS = {
+    ast.Lt: ast.GtE,
+    ast.LtE: ast.Gt,
+    ast.Gt: ast.LtE,
+    ast.GtE: ast.Lt,
+    ast.Eq: ast.NotEq,
+    ast.NotEq: ast.Eq,
+    ast.In: ast.NotIn,
+    ast.NotIn: ast.In,
+}
+SWAPPED_NAMES = {
+    "min": "max",
+    "max": "min",
+    "minimum": "maximum",
+    "maximum": "minimum",
+    "any": "all",
+    "all": "any",
+}
+
+
+@dataclass(frozen=True)
+class Fault:
+    """One fault: the nth place of a file where something can be changed, its line, and what it changes."""
+
+    file: str
+    nth: int
+    line: int
+    what: str
+
+
+@dataclass(frozen=True)
+class Tried:
+    """A fault and how it ended: caught, survived, slow (the tests did not end), or not run by any test."""
+
+    fault: Fault
+    end: str
+    seconds: float
+    by: str
+
+
+class Changer(ast.NodeTransformer):
+    """Walks the bodies of functions and changes the nth place that can be changed; counts them all where nth is -1."""
+
+    def __init__(self, nth: int = -1) -> None:
+        self.nth, self.places, self._depth = nth, list[tuple[int, str]](), 0
+
+    def _due(self, node: ast.expr | ast.stmt, what: str) -> bool:
+        if not self._depth:
+            return False
+        self.places.append((node.lineno, what))
+        return len(self.places) - 1 == self.nth
+
+    def visit_FunctionDef(self, node: ast.FunctionDef) -> ast.AST:
+        self._depth += 1
+        node.body = [self.visit(statement) for statement in node.body]
+        self._depth -= 1
+        return node
+
+    def visit_AnnAssign(self, node: ast.AnnAssign) -> ast.AST:
+        if node.value:
+            node.value = self.visit(node.value)
+        return node
+
+    def visit_BinOp(self, node: ast.BinOp) -> ast.AST:
+        self.generic_visit(node)
+        other = SWAPPED_OPERATORS.get(type(node.op))
+        text = any(isinstance(side, ast.JoinedStr) or _is_text(side) for side in (node.left, node.right))
+        if other and not text and self._due(node, f"{type(node.op).__name__} → {other.__name__}"):
+            node.op = other()
+        return node
+
+    def visit_Compare(self, node: ast.Compare) -> ast.AST:
+        self.generic_visit(node)
+        other = SWAPPED_COMPARISONS.get(type(node.ops[0]))
+        if other and self._due(node, f"{type(node.ops[0]).__name__} → {other.__name__}"):
+            node.ops[0] = other()
+        return node
+
+    def visit_BoolOp(self, node: ast.BoolOp) -> ast.AST:
+        self.generic_visit(node)
+        if self._due(node, "and ↔ or"):
+            node.op = ast.And() if isinstance(node.op, ast.Or) else ast.Or()
+        return node
+
+    def visit_UnaryOp(self, node: ast.UnaryOp) -> ast.AST:
+        self.generic_visit(node)
+        return node.operand if self._due(node, f"{type(node.op).__name__} dropped") else node
+
+    def visit_Constant(self, node: ast.Constant) -> ast.AST:
+        value = node.value
+        if isinstance(value, bool):
+            return ast.Constant(not value) if self._due(node, f"{value} → {not value}") else node
+        if isinstance(value, float):
+            other = value * 1.5 if value else 1.0
+            return ast.Constant(other) if self._due(node, f"{value:g} → {other:g}") else node
+        return node
+
+    def visit_Call(self, node: ast.Call) -> ast.AST:
+        self.generic_visit(node)
+        if isinstance(node.func, ast.Name) and node.func.id in SWAPPED_NAMES:
+            if self._due(node, f"{node.func.id} → {SWAPPED_NAMES[node.func.id]}"):
+                node.func.id = SWAPPED_NAMES[node.func.id]
+            return node
+        attribute = node.func if isinstance(node.func, ast.Attribute) else None
+        other = SWAPPED_NAMES.get(attribute.attr) if attribute else None
+        if attribute and other and self._due(node, f"{attribute.attr} → {other}"):
+            attribute.attr = other
+        return node
+
+
+def _is_text(node: ast.expr) -> bool:
+    return isinstance(node, ast.Constant) and isinstance(node.value, str)
+
+
+def faults() -> Iterator[Fault]:
+    for file in sorted(CORE.rglob("*.py")):
+        changer = Changer()
+        changer.visit(ast.parse(file.read_text("utf-8")))
+        for nth, (line, what) in enumerate(changer.places):
+            yield Fault(str(file.relative_to(ROOT)), nth, line, what)
+
+
+def learn() -> None:
+    """Run the core's tests once with coverage by test, and keep which tests run each line and how long each takes."""
+    WORK.mkdir(parents=True, exist_ok=True)
+    data = WORK / "coverage.db"
+    settings = WORK / "coverage.ini"
+    settings.write_text(f"[run]\ndynamic_context = test_function\ndata_file = {data}\nsource = {CORE}\n")
+    subprocess.run(
+        [sys.executable, "-m", "coverage", "run", f"--rcfile={settings}", "-m", "pytest", *TESTS, "-q",
+         f"--junit-xml={WORK / 'times.xml'}"],
+        cwd=ROOT, check=True,
+    )  # fmt: skip
+    from xml.etree import ElementTree
+
+    import coverage
+
+    took: dict[str, float] = {}
+    for case in ElementTree.parse(WORK / "times.xml").iter("testcase"):
+        name = f"{case.get('classname')}.{str(case.get('name')).split('[')[0]}"
+        took[name] = took.get(name, 0.0) + float(case.get("time") or 0.0)
+    found = coverage.CoverageData(str(data))
+    found.read()
+    lines = {
+        str(Path(file).relative_to(ROOT)): {
+            str(line): sorted({test for test in tests if test})
+            for line, tests in found.contexts_by_lineno(file).items()
+        }
+        for file in found.measured_files()
+    }
+    (WORK / "lines.json").write_text(json.dumps({"lines": lines, "took": took}))
+
+
+def node_of(context: str) -> str:
+    """A test's place for pytest, from its name in coverage: its module dotted, then the function."""
+    module, _, name = context.rpartition(".")
+    return f"{module.replace('.', '/')}.py::{name}"
+
+
+def tests_of(
+    fault: Fault, known: dict[str, dict[str, dict[str, list[str]]]], took: dict[str, float]
+) -> list[str]:
+    """The quickest tests that run a fault's line."""
+    tests = known["lines"].get(fault.file, {}).get(str(fault.line), [])
+    return sorted(tests, key=lambda test: took.get(test, 1.0))[:TRIED_BY]
+
+
+def tried(fault: Fault, tests: list[str], took: dict[str, float]) -> Tried:
+    if not tests:
+        return Tried(fault, "not run", 0.0, "")
+    sources = WORK / "src"
+    original = (ROOT / fault.file).read_text("utf-8")
+    tree = Changer(fault.nth).visit(ast.parse(original))
+    place = sources / Path(fault.file).relative_to("src")
+    place.write_text(ast.unparse(ast.fix_missing_locations(tree)), "utf-8")
+    began = time.monotonic()
+    patience = 20.0 + 4.0 * min(sum(took.get(test, 1.0) for test in tests), SLOWEST_S)
+    command = [sys.executable, "-m", "pytest", "-x", "-q", "-p", "no:cacheprovider", *map(node_of, tests)]
+    world = os.environ | {"PYTHONPATH": str(sources), "OMP_NUM_THREADS": "1"}
+    try:
+        ran = subprocess.run(command, cwd=ROOT, timeout=patience, capture_output=True, text=True, env=world)
+        end = "survived" if ran.returncode == 0 else "caught"
+        by = next(
+            (line[:110] for line in ran.stdout.splitlines() if line.startswith(("FAILED", "ERROR"))), ""
+        )
+        if ran.returncode not in (0, 1, 2):
+            end, by = "broken", ran.stdout[-200:] + ran.stderr[-200:]
+    except subprocess.TimeoutExpired:
+        end, by = "slow", ""
+    finally:
+        place.write_text(original, "utf-8")
+    return Tried(fault, end, time.monotonic() - began, by)
+
+
+def run(count: int, seed: int, minutes: float) -> None:
+    known = json.loads((WORK / "lines.json").read_text())
+    took: dict[str, float] = known["took"]
+    shutil.rmtree(WORK / "src", ignore_errors=True)
+    shutil.copytree(ROOT / "src", WORK / "src", ignore=shutil.ignore_patterns("*.egg-info", "__pycache__"))
+    chosen = random.Random(seed).sample(list(faults()), count)
+    over = time.monotonic() + 60 * minutes
+    with (WORK / f"tried-{seed}.jsonl").open("w") as out:
+        for fault in chosen:
+            if time.monotonic() > over:
+                break
+            ended = tried(fault, tests_of(fault, known, took), took)
+            out.write(json.dumps(asdict(ended)) + "\n")
+            out.flush()
+
+
+def report(seeds: list[int]) -> None:
+    rows = [
+        json.loads(line) for seed in seeds for line in (WORK / f"tried-{seed}.jsonl").read_text().splitlines()
+    ]
+    ends = {end: [r for r in rows if r["end"] == end] for end in ("caught", "slow", "survived", "not run")}
+    noticed = len(ends["caught"]) + len(ends["slow"])
+    every = len(list(faults()))
+    folders = sorted({r["fault"]["file"].split("/")[3] for r in rows})
+    page = [
+        "# Faults put into the core",
+        "",
+        f"A random sample of {len(rows)} of {every:,} small faults (a sign, a comparison, a number half as large",
+        "again, least for most, and for or) in the functions of `src/dapwick/core`, one at a time, each tried by at most",
+        f"{TRIED_BY} tests that run its line. Made by `tools/mutations.py`; numbers that tune (module constants) are",
+        "left alone, because the accuracy scripts hold them.",
+        "",
+        f"**Noticed: {noticed} of {len(rows)} ({noticed / len(rows):.0%})**, {len(ends['slow'])} of them because the",
+        f"tests did not end; {len(ends['survived'])} survived, {len(ends['not run'])} lie on lines that no test of the",
+        "core runs.",
+        "",
+        "| room | faults | noticed |",
+        "|-|-|-|",
+        *(_row(folder, rows) for folder in folders),
+        "",
+        "## Not noticed",
+        "",
+        "| where | what |",
+        "|-|-|",
+    ]
+    missed = sorted(
+        ends["survived"] + ends["not run"], key=lambda r: (r["fault"]["file"], r["fault"]["line"])
+    )
+    for row in missed:
+        fault, unrun = row["fault"], ", not run" if row["end"] == "not run" else ""
+        where = fault["file"].removeprefix("src/dapwick/")
+        page.append(f"| `{where}` line {fault['line']} | {fault['what']}{unrun} |")
+    PAGE.write_text("\n".join(page) + "\n", "utf-8")
+    print("\n".join(page[:20]))
+
+
+def _row(folder: str, rows: list[dict[str, Any]]) -> str:
+    mine = [r for r in rows if r["fault"]["file"].split("/")[3] == folder]
+    good = [r for r in mine if r["end"] in ("caught", "slow")]
+    return f"| `core/{folder}` | {len(mine)} | {len(good) / len(mine):.0%} |"
+
+
+def main() -> None:
+    asked = argparse.ArgumentParser(description=__doc__)
+    asked.add_argument("what", choices=["map", "run", "report"])
+    asked.add_argument("--count", type=int, default=300)
+    asked.add_argument("--seed", type=int, action="append")
+    asked.add_argument("--minutes", type=float, default=60.0)
+    given = asked.parse_args()
+    seeds = given.seed or [1]
+    if given.what == "map":
+        learn()
+    elif given.what == "run":
+        run(given.count, seeds[0], given.minutes)
+    else:
+        report(seeds)
+
+
+if __name__ == "__main__":
+    main()
