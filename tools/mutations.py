@@ -9,11 +9,11 @@ from __future__ import annotations
 
 import argparse
 import ast
+import importlib
 import json
 import os
 import random
 import shutil
-import subprocess
 import sys
 import time
 from collections.abc import Iterator
@@ -21,11 +21,15 @@ from dataclasses import asdict, dataclass
 from pathlib import Path
 from typing import Any
 
+import pytest
+
 ROOT = Path(__file__).parent.parent
 CORE = ROOT / "src" / "dapwick" / "core"
 WORK = ROOT / "build" / "mutations"
 PAGE = ROOT / "docs" / "mutations.md"
-TESTS = ("tests/core",)
+TESTS = ("tests/core", "tests/exports", "tests/demo")
+SHARED = ("fogbell", "bobbin", "solved", "sim")
+"""Fixtures made once for many tests."""
 TRIED_BY = 40
 SLOWEST_S = 90.0
 SWAPPED_OPERATORS = {
@@ -158,91 +162,126 @@ def faults() -> Iterator[Fault]:
             yield Fault(str(file.relative_to(ROOT)), nth, line, what)
 
 
-def learn() -> None:
-    """Run the core's tests once with coverage by test, and keep which tests run each line and how long each takes."""
-    WORK.mkdir(parents=True, exist_ok=True)
-    data = WORK / "coverage.db"
-    settings = WORK / "coverage.ini"
-    settings.write_text(f"[run]\ndynamic_context = test_function\ndata_file = {data}\nsource = {CORE}\n")
-    subprocess.run(
-        [sys.executable, "-m", "coverage", "run", f"--rcfile={settings}", "-m", "pytest", *TESTS, "-q",
-         f"--junit-xml={WORK / 'times.xml'}"],
-        cwd=ROOT, check=True,
-    )  # fmt: skip
-    from xml.etree import ElementTree
+class ByTest:
+    """Tells coverage which test is at work, fixtures apart, and keeps which fixtures each test uses."""
 
+    def __init__(self, covered: Any) -> None:
+        self.covered, self.uses, self.took = covered, dict[str, list[str]](), dict[str, float]()
+
+    def _at(self, item: Any, phase: str) -> None:
+        self.covered.switch_context(f"{item.nodeid.split('[')[0]}|{phase}")
+
+    def pytest_runtest_setup(self, item: Any) -> None:
+        self.uses[item.nodeid.split("[")[0]] = [name for name in item.fixturenames if name in SHARED]
+        self._at(item, "setup")
+
+    def pytest_runtest_call(self, item: Any) -> None:
+        self._at(item, "call")
+
+    def pytest_runtest_logreport(self, report: Any) -> None:
+        name = report.nodeid.split("[")[0]
+        self.took[name] = self.took.get(name, 0.0) + report.duration
+
+
+def learn() -> None:
+    """Run the tests once with coverage by test, and keep which tests run each line and how long each takes."""
     import coverage
 
-    took: dict[str, float] = {}
-    for case in ElementTree.parse(WORK / "times.xml").iter("testcase"):
-        name = f"{case.get('classname')}.{str(case.get('name')).split('[')[0]}"
-        took[name] = took.get(name, 0.0) + float(case.get("time") or 0.0)
-    found = coverage.CoverageData(str(data))
-    found.read()
-    lines = {
-        str(Path(file).relative_to(ROOT)): {
-            str(line): sorted({test for test in tests if test})
-            for line, tests in found.contexts_by_lineno(file).items()
-        }
-        for file in found.measured_files()
-    }
-    (WORK / "lines.json").write_text(json.dumps({"lines": lines, "took": took}))
+    WORK.mkdir(parents=True, exist_ok=True)
+    covered = coverage.Coverage(data_file=None, source=[str(CORE)])
+    covered.start()
+    watch = ByTest(covered)
+    pytest.main([*TESTS, "-q", "-p", "no:cacheprovider"], plugins=[watch])
+    covered.stop()
+    found, lines = covered.get_data(), dict[str, dict[str, list[str]]]()
+    of_fixture = {f: sorted(t for t, used in watch.uses.items() if f in used) for f in SHARED}
+    for file in found.measured_files():
+        by_line = lines[str(Path(file).relative_to(ROOT))] = {}
+        for line, contexts in found.contexts_by_lineno(file).items():
+            tests = {context.split("|")[0] for context in contexts if context.endswith("|call")}
+            # What a shared fixture runs, every test that uses it may notice.
+            for context in (c for c in contexts if c.endswith("|setup")):
+                for fixture in watch.uses.get(context.split("|")[0], []):
+                    tests |= set(of_fixture[fixture])
+            by_line[str(line)] = sorted(tests)
+    (WORK / "lines.json").write_text(json.dumps({"lines": lines, "took": watch.took}))
 
 
-def node_of(context: str) -> str:
-    """A test's place for pytest, from its name in coverage: its module dotted, then the function."""
-    module, _, name = context.rpartition(".")
-    return f"{module.replace('.', '/')}.py::{name}"
-
-
-def tests_of(
-    fault: Fault, known: dict[str, dict[str, dict[str, list[str]]]], took: dict[str, float]
-) -> list[str]:
-    """The quickest tests that run a fault's line."""
+def tests_of(fault: Fault, known: dict[str, Any]) -> list[str]:
+    """The tests that run a fault's line: the quickest ones, and those that run little else."""
+    took, size = known["took"], known["size"]
     tests = known["lines"].get(fault.file, {}).get(str(fault.line), [])
-    return sorted(tests, key=lambda test: took.get(test, 1.0))[:TRIED_BY]
+    quick = sorted(tests, key=lambda test: took.get(test, 1.0))[: TRIED_BY // 2]
+    narrow = sorted(set(tests) - set(quick), key=lambda test: size.get(test, 0))[: TRIED_BY // 2]
+    return sorted(quick + narrow, key=lambda test: took.get(test, 1.0))
 
 
-def tried(fault: Fault, tests: list[str], took: dict[str, float]) -> Tried:
+def tried(fault: Fault, known: dict[str, Any], sources: Path) -> Tried:
+    tests = tests_of(fault, known)
     if not tests:
         return Tried(fault, "not run", 0.0, "")
-    sources = WORK / "src"
     original = (ROOT / fault.file).read_text("utf-8")
     tree = Changer(fault.nth).visit(ast.parse(original))
     place = sources / Path(fault.file).relative_to("src")
     place.write_text(ast.unparse(ast.fix_missing_locations(tree)), "utf-8")
     began = time.monotonic()
-    patience = 20.0 + 4.0 * min(sum(took.get(test, 1.0) for test in tests), SLOWEST_S)
-    command = [sys.executable, "-m", "pytest", "-x", "-q", "-p", "no:cacheprovider", *map(node_of, tests)]
-    world = os.environ | {"PYTHONPATH": str(sources), "OMP_NUM_THREADS": "1"}
+    patience = 20.0 + 4.0 * min(sum(known["took"].get(test, 1.0) for test in tests), SLOWEST_S)
     try:
-        ran = subprocess.run(command, cwd=ROOT, timeout=patience, capture_output=True, text=True, env=world)
-        end = "survived" if ran.returncode == 0 else "caught"
-        by = next(
-            (line[:110] for line in ran.stdout.splitlines() if line.startswith(("FAILED", "ERROR"))), ""
-        )
-        if ran.returncode not in (0, 1, 2):
-            end, by = "broken", ran.stdout[-200:] + ran.stderr[-200:]
-    except subprocess.TimeoutExpired:
-        end, by = "slow", ""
+        end, by = forked(tests, sources, patience)
     finally:
         place.write_text(original, "utf-8")
     return Tried(fault, end, time.monotonic() - began, by)
 
 
+def forked(tests: list[str], sources: Path, patience_s: float) -> tuple[str, str]:
+    """Run tests in a child that has all but the product loaded already."""
+    told = WORK / f"told-{os.getpid()}.txt"
+    child = os.fork()
+    if not child:
+        with told.open("w") as out:
+            os.dup2(out.fileno(), 1)
+            os.dup2(out.fileno(), 2)
+            sys.path.insert(0, str(sources))
+            os._exit(int(pytest.main([*tests, "-x", "-q", "-p", "no:cacheprovider"])))
+    over = time.monotonic() + patience_s
+    while time.monotonic() < over:
+        ended, status = os.waitpid(child, os.WNOHANG)
+        if ended:
+            break
+        time.sleep(0.05)
+    else:
+        os.kill(child, 9)
+        os.waitpid(child, 0)
+        return "slow", ""
+    words = told.read_text("utf-8", "replace")
+    by = next((line[:110] for line in words.splitlines() if line.startswith(("FAILED", "ERROR"))), "")
+    code = os.waitstatus_to_exitcode(status)
+    if code == 0:
+        return "survived", ""
+    return ("caught", by) if code in (1, 2) else ("broken", words[-300:])
+
+
 def run(count: int, seed: int, minutes: float) -> None:
     known = json.loads((WORK / "lines.json").read_text())
-    took: dict[str, float] = known["took"]
-    shutil.rmtree(WORK / "src", ignore_errors=True)
-    shutil.copytree(ROOT / "src", WORK / "src", ignore=shutil.ignore_patterns("*.egg-info", "__pycache__"))
+    size: dict[str, int] = {}
+    for lines in known["lines"].values():
+        for tests in lines.values():
+            for test in tests:
+                size[test] = size.get(test, 0) + 1
+    known["size"] = size
+    sources = WORK / f"src-{seed}"
+    shutil.rmtree(sources, ignore_errors=True)
+    shutil.copytree(ROOT / "src", sources, ignore=shutil.ignore_patterns("*.egg-info", "__pycache__"))
+    sys.dont_write_bytecode = True
+    for name in ("cv2", "fastapi", "hypothesis", "pydantic", "scipy.optimize", "sqlalchemy", "PIL.Image"):
+        importlib.import_module(name)
     chosen = random.Random(seed).sample(list(faults()), count)
     over = time.monotonic() + 60 * minutes
     with (WORK / f"tried-{seed}.jsonl").open("w") as out:
         for fault in chosen:
             if time.monotonic() > over:
                 break
-            ended = tried(fault, tests_of(fault, known, took), took)
-            out.write(json.dumps(asdict(ended)) + "\n")
+            out.write(json.dumps(asdict(tried(fault, known, sources))) + "\n")
             out.flush()
 
 
@@ -258,9 +297,9 @@ def report(seeds: list[int]) -> None:
         "# Faults put into the core",
         "",
         f"A random sample of {len(rows)} of {every:,} small faults (a sign, a comparison, a number half as large",
-        "again, least for most, and for or) in the functions of `src/dapwick/core`, one at a time, each tried by at most",
-        f"{TRIED_BY} tests that run its line. Made by `tools/mutations.py`; numbers that tune (module constants) are",
-        "left alone, because the accuracy scripts hold them.",
+        "again, least for most, and for or) in the functions of `src/dapwick/core`, one at a time, each tried by at",
+        f"most {TRIED_BY} tests that run its line. Made by `tools/mutations.py`; numbers that tune (module constants)",
+        "are left alone, because the accuracy scripts hold them.",
         "",
         f"**Noticed: {noticed} of {len(rows)} ({noticed / len(rows):.0%})**, {len(ends['slow'])} of them because the",
         f"tests did not end; {len(ends['survived'])} survived, {len(ends['not run'])} lie on lines that no test of the",

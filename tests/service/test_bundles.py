@@ -194,7 +194,7 @@ DAMAGED: dict[str, tuple[Callable[[bytes], bytes], str]] = {
     ),
     "a mark nowhere": (
         lambda d: rewritten(d, lambda x: _visit(x)["photos"][0]["marks"].update(stop={"at": "left"})),
-        "field at",
+        "marks.stop.at",
     ),
     "a mark nobody knows": (
         lambda d: rewritten(d, lambda x: _visit(x)["photos"][0]["marks"].update(wing={"at": [1, 2]})),

@@ -9,7 +9,7 @@ from dapwick.core.basics.errors import BadInput
 from dapwick.core.basics.marks import MARK_IDS
 from dapwick.core.solve.joint import HeadSolution, solve_head
 from dapwick.demo.dogs import hand_marks, photo_bytes, photos_of, truth
-from dapwick.documents.bone import packed, unpacked
+from dapwick.documents.bone import BoneDocument
 from dapwick.records import queries
 from dapwick.records.store import SalonStore
 from dapwick.service.dogs.about import one_dog, set_coat_probes, set_hand_measures, set_head_kind
@@ -44,7 +44,7 @@ def second_visit(store: SalonStore, marks: tuple[str, ...] = FEW) -> None:
 
 def test_a_bone_is_kept_exactly_enough(demo_store: SalonStore) -> None:
     bone = head_of(demo_store).bone
-    again = unpacked(packed(bone))
+    again = BoneDocument.of(bone).bone()
     assert np.abs(again.points_mm - bone.points_mm).max() < 1e-3
     assert np.allclose(again.covariance, bone.covariance, rtol=1e-5, atol=1e-4)
     assert np.allclose(again.covariance, again.covariance.T)

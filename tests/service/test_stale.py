@@ -67,7 +67,7 @@ def _kind(store: SalonStore) -> Callable[[], None]:
 
 def _wishes(store: SalonStore) -> Callable[[], None]:
     with store.reading() as session:
-        before = dict(queries.visit_today(session, 1).wishes)
+        before = queries.visit_today(session, 1).wishes
     dogs.set_wishes(store, 1, Wishes(beard="short"))
 
     def back() -> None:

@@ -53,9 +53,9 @@ def test_the_second_tablet_is_told_and_the_first_ones_words_stand(demo_store: Sa
     with pytest.raises(Conflict, match="wishes of Fogbell changed on another tablet"):
         dogs.set_wishes(demo_store, 1, SHORT, "beard", base)
     card = dogs.one_dog(demo_store, 1)
-    assert (card.wishes["eyes"], card.wishes["beard"], card.owner_words) == ("open", "any", "eyes")
+    assert (card.wishes.eyes, card.wishes.beard, card.owner_words) == ("open", "any", "eyes")
     dogs.set_wishes(demo_store, 1, SHORT, "beard", version_now(demo_store, 1, "wishes"))
-    assert dogs.one_dog(demo_store, 1).wishes["beard"] == "short"
+    assert dogs.one_dog(demo_store, 1).wishes.beard == "short"
 
 
 def test_changes_of_different_parts_do_not_meet(demo_store: SalonStore) -> None:
@@ -102,4 +102,4 @@ def test_a_change_meant_for_one_visit_does_not_land_in_the_next(demo_store: Salo
 def test_who_names_no_version_has_the_last_word(demo_store: SalonStore) -> None:
     dogs.set_wishes(demo_store, 1, OPEN)
     dogs.set_wishes(demo_store, 1, SHORT)
-    assert dogs.one_dog(demo_store, 1).wishes["beard"] == "short"
+    assert dogs.one_dog(demo_store, 1).wishes.beard == "short"

@@ -3,7 +3,6 @@
 from __future__ import annotations
 
 from collections.abc import Callable, Sequence
-from typing import Any
 
 import numpy as np
 
@@ -14,6 +13,8 @@ from dapwick.core.measures.bands import BANDS, Band
 from dapwick.core.measures.unevenness import telling
 from dapwick.core.plan.next_best import COMBED, Next, words_of
 from dapwick.core.solve.joint import HeadSolution
+from dapwick.documents.document import plain
+from dapwick.documents.readings import ReadingDocument
 from dapwick.pipeline.camera_guide import Guidance
 from dapwick.pipeline.head_drawing import COMBED_EARS, HeadDrawing
 from dapwick.service.dogs.cards import DogCard, PhotoCard
@@ -44,8 +45,8 @@ def dog(card: DogCard, job_of: JobOf = no_job) -> s.DogOut:
         photos=[photo(p, job_of) for p in card.photos],
         spares=[photo(p, job_of) for p in card.spares],
         hand_measures=[hand_measure(m) for m in card.hand_measures],
-        coat_probes=[s.ProbeIO.model_validate(p) for p in card.coat_probes],
-        wishes=s.WishesIO.model_validate(card.wishes),
+        coat_probes=[s.ProbeIO.model_validate(plain(p)) for p in card.coat_probes],
+        wishes=s.WishesIO.model_validate(plain(card.wishes)),
         traits=list(card.traits),
         stylist=card.stylist,
         stages=card.stages,  # type: ignore[arg-type]
@@ -58,16 +59,17 @@ def dog(card: DogCard, job_of: JobOf = no_job) -> s.DogOut:
 
 def photo(card: PhotoCard, job_of: JobOf = no_job) -> s.PhotoOut:
     job = job_of(card.id)
-    return s.PhotoOut.model_validate({**vars(card), "job": vars(job) if job else None})
+    return s.PhotoOut.model_validate(
+        {**vars(card), "marks": plain(card.marks), "job": vars(job) if job else None}
+    )
 
 
 def guidance(told: Guidance) -> s.GuidanceOut:
     return s.GuidanceOut.model_validate(told, from_attributes=True)
 
 
-def hand_measure(kept: dict[str, Any]) -> s.HandMeasureIO:
-    sigma_mm = kept.get("sigma_mm", 1.0)
-    return s.HandMeasureIO(from_mark=kept["from"], to_mark=kept["to"], mm=kept["mm"], sigma_mm=sigma_mm)
+def hand_measure(kept: ReadingDocument) -> s.HandMeasureIO:
+    return s.HandMeasureIO(from_mark=kept.from_mark, to_mark=kept.to_mark, mm=kept.mm, sigma_mm=kept.sigma_mm)
 
 
 def guide() -> s.MarkGuide:

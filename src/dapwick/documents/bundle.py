@@ -9,13 +9,15 @@ from pydantic import BaseModel, ConfigDict, Field
 
 from dapwick.core.basics.errors import BadInput
 from dapwick.core.basics.head_kind import Carriage, Muzzle
-from dapwick.core.basics.marks import View
+from dapwick.core.basics.marks import State, View
 from dapwick.core.cut.handling import checked_traits
 from dapwick.core.head.stand import STAND_FACTOR
 from dapwick.core.outlines.variant import read_variant
-from dapwick.core.outlines.wishes import Wishes
-from dapwick.documents.bone import unpacked
-from dapwick.documents.head_file import HandMeasureEntry, Line, MarkEntry, ProbeEntry, State, WishesEntry
+from dapwick.documents.bone import BoneDocument
+from dapwick.documents.head_file import Line
+from dapwick.documents.marks import Marks
+from dapwick.documents.readings import CombDocument, ReadingDocument
+from dapwick.documents.wishes import WishesDocument
 
 Hash = Annotated[str, Field(pattern="^[0-9a-f]{64}$")]
 Size = Annotated[int, Field(gt=0, le=100_000)]
@@ -36,7 +38,7 @@ class PhotoDocument(_Kept):
     height_px: Size
     focal_px: float | None = None
     taken: datetime | None = None
-    marks: dict[str, Any] = Field(max_length=80)
+    marks: Marks = Field(max_length=80)
     coat_edge: Line | None = Field(default=None, max_length=20_000)
     edge_by_hand: bool = False
     looked: dict[str, Any] | None = None
@@ -101,11 +103,11 @@ class VisitDocument(_Kept):
     note: str = Field(default="", max_length=400)
     next_note: str = Field(default="", max_length=400)
     owner_words: str = Field(default="", max_length=1000)
-    hand_measures: list[dict[str, Any]] = Field(default=[], max_length=200)
-    coat_probes: list[dict[str, Any]] = Field(default=[], max_length=200)
-    bone: dict[str, Any] | None = None
+    hand_measures: list[ReadingDocument] = Field(default=[], max_length=200)
+    coat_probes: list[CombDocument] = Field(default=[], max_length=200)
+    bone: BoneDocument | None = None
     measures: dict[str, Any] | None = None
-    wishes: dict[str, Any] = {}
+    wishes: WishesDocument = WishesDocument()
     stylist: str = Field(default="", max_length=40)
     photos: list[PhotoDocument] = Field(default=[], max_length=500)
     outlines: list[OutlineDocument] = Field(default=[], max_length=2_000)
@@ -128,27 +130,18 @@ class DogDocument(_Kept):
 
 
 def check_visit(visit: VisitDocument) -> None:
-    """What the types above do not say: marks, readings and wishes as a head file has them. Raises ValidationError."""
-    for photo in visit.photos:
-        for mark in photo.marks.values():
-            MarkEntry.model_validate(mark)
-    for reading in visit.hand_measures:
-        HandMeasureEntry.model_validate(reading)
-    for probe in visit.coat_probes:
-        ProbeEntry.model_validate(probe)
+    """What the types above do not say of a visit. Raises ValidationError, or BadInput for what cannot be wished."""
     for cut in visit.cuts:
         SheetEntry.model_validate(cut.sheet)
-    WishesEntry.model_validate(visit.wishes)
-    # As every screen of the visit makes them.
-    Wishes(**visit.wishes)
+    visit.wishes.wishes()
 
 
 def check_dog(document: DogDocument) -> None:
-    """What the types of a dog's document do not say: coats, handling, measured heads, marks, readings, wishes."""
+    """What the types of a dog's document do not say: coats, handling, measured heads."""
     for visit in document.visits:
         check_visit(visit)
         if visit.bone:
-            unpacked(visit.bone)
+            visit.bone.bone()
     if document.coat not in STAND_FACTOR:
         raise BadInput("unknown coat", expected=", ".join(STAND_FACTOR), got=document.coat[:20], where="dog")
     checked_traits(document.traits)

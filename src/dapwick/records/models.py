@@ -12,6 +12,11 @@ from sqlalchemy.orm import DeclarativeBase, Mapped, mapped_column, relationship
 
 from dapwick.core.basics.head_kind import Carriage, Muzzle
 from dapwick.core.basics.marks import State, View
+from dapwick.documents.bone import BoneDocument
+from dapwick.documents.marks import Marks
+from dapwick.documents.readings import CombDocument, ReadingDocument
+from dapwick.documents.wishes import WishesDocument
+from dapwick.records.typed import Typed
 
 
 def now() -> datetime:
@@ -52,9 +57,8 @@ class DogRow(Base):
 
 
 class VisitRow(Base):
-    """hand_measures: list of {from, to, mm, sigma_mm}; coat_probes as in the head file; bone: what had been
-    measured when the visit ended (documents/bone.py), measures: the same in words of the trade, {id: [value, σ]};
-    wishes: as in the head file, owner_words what was said; note: what was known when it began, next_note what the
+    """bone: what had been measured when the visit ended, measures: the same in words of the trade, {id: [value, σ]};
+    owner_words: what was said; note: what was known when it began, next_note what the
     next one is to know; stylist: who cuts."""
 
     __tablename__ = "visit"
@@ -64,11 +68,11 @@ class VisitRow(Base):
     note: Mapped[str] = mapped_column(String(400), default="")
     next_note: Mapped[str] = mapped_column(String(400), default="")
     owner_words: Mapped[str] = mapped_column(String(1000), default="")
-    hand_measures: Mapped[list[dict[str, Any]]] = mapped_column(JSON, default=list)
-    coat_probes: Mapped[list[dict[str, Any]]] = mapped_column(JSON, default=list)
-    bone: Mapped[dict[str, Any] | None] = mapped_column(JSON, default=None, deferred=True)
+    hand_measures: Mapped[list[ReadingDocument]] = mapped_column(Typed(list[ReadingDocument]), default=list)
+    coat_probes: Mapped[list[CombDocument]] = mapped_column(Typed(list[CombDocument]), default=list)
+    bone: Mapped[BoneDocument | None] = mapped_column(Typed(BoneDocument), default=None, deferred=True)
     measures: Mapped[dict[str, Any] | None] = mapped_column(JSON, default=None)
-    wishes: Mapped[dict[str, Any]] = mapped_column(JSON, default=dict)
+    wishes: Mapped[WishesDocument] = mapped_column(Typed(WishesDocument), default=WishesDocument)
     stylist: Mapped[str] = mapped_column(String(40), default="")
     created: Mapped[datetime] = mapped_column(default=now, index=True)
     ended: Mapped[datetime | None] = mapped_column(default=None)
@@ -97,7 +101,7 @@ class BookingRow(Base):
 
 
 class PhotoRow(Base):
-    """marks: {id: {at: [x, y], kind?, unsure?}}, px after EXIF orientation. content_hash names the
+    """content_hash names the
     original file; removed photos stay until a purge. spare: kept beside the slots. coat_edge: the traced
     line, on a wet photo the near-skin edge. looked: what the machine saw (pipeline/review.py)."""
 
@@ -113,7 +117,7 @@ class PhotoRow(Base):
     height_px: Mapped[int]
     focal_px: Mapped[float | None] = mapped_column(default=None)
     taken: Mapped[datetime | None] = mapped_column(default=None)
-    marks: Mapped[dict[str, Any]] = mapped_column(JSON, default=dict)
+    marks: Mapped[Marks] = mapped_column(Typed(Marks), default=dict)
     coat_edge: Mapped[list[list[float]] | None] = mapped_column(JSON, default=None)
     edge_by_hand: Mapped[bool] = mapped_column(default=False)
     looked: Mapped[dict[str, Any] | None] = mapped_column(JSON, default=None)

@@ -10,6 +10,7 @@ from sqlalchemy import Select, Text, exists, func, select, type_coerce
 from sqlalchemy.orm import Session, aliased, contains_eager, selectinload
 
 from dapwick.core.basics.errors import NotFound
+from dapwick.documents.bone import BoneDocument
 from dapwick.records.models import BookingRow, CutRow, CutStepRow, DogRow, PhotoRow, VariantRow, VisitRow
 
 MOST_NAMED: Final = 200
@@ -335,7 +336,7 @@ def photo(session: Session, photo_id: int) -> PhotoRow:
     return row
 
 
-def bone_before(session: Session, visit: VisitRow) -> dict[str, Any] | None:
+def bone_before(session: Session, visit: VisitRow) -> BoneDocument | None:
     """What earlier visits of the dog measured, from the latest that did."""
     earlier = select(VisitRow.bone).where(VisitRow.dog_id == visit.dog_id, VisitRow.id < visit.id, HAS_BONE)
     return session.scalar(earlier.order_by(VisitRow.id.desc()).limit(1))

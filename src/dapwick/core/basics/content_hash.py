@@ -9,4 +9,9 @@ from typing import Any
 
 def hash_of(inputs: list[Any]) -> str:
     """The SHA-256 of inputs as JSON, 64 hex digits; the same for equal inputs, whatever order their keys lie in."""
-    return hashlib.sha256(json.dumps(inputs, sort_keys=True, default=dict).encode()).hexdigest()
+    return hashlib.sha256(json.dumps(inputs, sort_keys=True, default=_as_json).encode()).hexdigest()
+
+
+def _as_json(value: Any) -> Any:
+    """A document as it is stored, or a mapping."""
+    return value.to_json() if hasattr(value, "to_json") else dict(value)

@@ -11,6 +11,7 @@ from typing import Any, Final
 
 from dapwick.core.basics.content_hash import hash_of
 from dapwick.core.basics.errors import Conflict
+from dapwick.documents.document import plain
 
 SHORT: Final = 16
 
@@ -23,8 +24,8 @@ def version_of(content: Any, owner: str = "") -> str:
 def check_base(what: str, content: Any, wanted: Any, base: str | None, owner: str = "") -> None:
     """Refuse to lay `wanted` over content that is no longer what the change was made on. base: the version it was
     made on; None where nobody says, then the last word counts."""
-    if base is None or content == wanted:
+    if base is None or plain(content) == plain(wanted):
         return
     version = version_of(content, owner)
     if version != base:
-        raise Conflict(what, content, version)
+        raise Conflict(what, plain(content), version)

@@ -2,8 +2,8 @@
 
 from __future__ import annotations
 
-from collections.abc import Mapping
-from dataclasses import asdict, dataclass
+from collections.abc import Mapping, Sequence
+from dataclasses import dataclass
 from datetime import date
 from typing import Any, Final
 
@@ -13,6 +13,8 @@ from dapwick.core.basics.errors import BadInput
 from dapwick.core.basics.head_kind import CARRIAGES, MUZZLES, Carriage, Muzzle
 from dapwick.core.head.stand import STAND_FACTOR
 from dapwick.core.outlines.wishes import Wishes
+from dapwick.documents.readings import CombDocument, ReadingDocument, combs_from, readings_from
+from dapwick.documents.wishes import WishesDocument
 from dapwick.records import queries
 from dapwick.records.models import DogRow, VisitRow
 from dapwick.records.store import SalonStore
@@ -126,22 +128,27 @@ def set_head_kind(
 
 
 def set_hand_measures(
-    store: SalonStore, dog_id: int, measures: list[dict[str, Any]], base: str | None = None
+    store: SalonStore,
+    dog_id: int,
+    measures: Sequence[ReadingDocument | dict[str, Any]],
+    base: str | None = None,
 ) -> DogCard:
     with store.session() as session:
         visit = queries.visit_today(session, dog_id)
-        check_part(visit.dog, "hand_measures", [visit.id, measures], base)
-        visit.hand_measures = measures
+        readings = readings_from(measures)
+        check_part(visit.dog, "hand_measures", [visit.id, readings], base)
+        visit.hand_measures = readings
         return card_of(visit.dog)
 
 
 def set_coat_probes(
-    store: SalonStore, dog_id: int, probes: list[dict[str, Any]], base: str | None = None
+    store: SalonStore, dog_id: int, probes: Sequence[CombDocument | dict[str, Any]], base: str | None = None
 ) -> DogCard:
     with store.session() as session:
         visit = queries.visit_today(session, dog_id)
-        check_part(visit.dog, "coat_probes", [visit.id, probes], base)
-        visit.coat_probes = probes
+        combs = combs_from(probes)
+        check_part(visit.dog, "coat_probes", [visit.id, combs], base)
+        visit.coat_probes = combs
         return card_of(visit.dog)
 
 
@@ -154,8 +161,9 @@ def set_wishes(
     with store.session() as session:
         visit = queries.visit_today(session, dog_id)
         said = visit.owner_words if owner_words is None else owner_words
-        check_part(visit.dog, "wishes", [visit.id, asdict(wishes), said], base)
-        visit.wishes, visit.owner_words = asdict(wishes), said
+        asked = WishesDocument.of(wishes)
+        check_part(visit.dog, "wishes", [visit.id, asked, said], base)
+        visit.wishes, visit.owner_words = asked, said
         return card_of(visit.dog)
 
 

@@ -12,6 +12,7 @@ from sqlalchemy.orm import Session
 
 from dapwick.core.basics.errors import BadInput
 from dapwick.documents.bundle import DogDocument, VisitDocument, check_dog
+from dapwick.documents.document import plain
 from dapwick.documents.head_file import bad_field
 from dapwick.exports.bundle import Bundle, opened_bundle, write_bundle
 from dapwick.records import queries
@@ -74,9 +75,9 @@ def head_document(visit: VisitRow, names: dict[str, str]) -> dict[str, Any]:
         "version": 1,
         "dog": {"name": dog.name, "coat": dog.coat, "born": dog.born, "muzzle": dog.muzzle, "ears": dog.ears},
         "photos": [_photo_entry(p, names[p.content_hash]) for p in queries.photos_of(visit)],
-        "hand_measures": visit.hand_measures,
-        "coat_probes": visit.coat_probes,
-        "wishes": visit.wishes,
+        "hand_measures": plain(visit.hand_measures),
+        "coat_probes": plain(visit.coat_probes),
+        "wishes": plain(visit.wishes),
         "handling": dog.traits,
     }
 
@@ -91,7 +92,7 @@ def _photo_entry(p: PhotoRow, file: str) -> dict[str, Any]:
         "width": p.width_px,
         "height": p.height_px,
         "focal_px": p.focal_px,
-        "marks": p.marks,
+        "marks": plain(p.marks),
         **edge,
         **({"card": card} if card else {}),
     }
@@ -180,8 +181,8 @@ def _row_of(document: DogDocument, family: dict[str, str]) -> DogRow:
 
 def visit_row(visit: VisitDocument, family: dict[str, str]) -> VisitRow:
     """Documents name their fields as rows do; checked on the way in."""
-    row = VisitRow(**visit.model_dump(exclude={"photos", "outlines", "cuts"}))
-    row.photos = [PhotoRow(**photo.model_dump()) for photo in visit.photos]
+    row = VisitRow(**{name: part for name, part in visit if name not in ("photos", "outlines", "cuts")})
+    row.photos = [PhotoRow(**dict(photo)) for photo in visit.photos]
     for photo in row.photos:
         marks_of(photo)
     row.outlines = [

@@ -11,6 +11,9 @@ from sqlalchemy import select
 from sqlalchemy.orm import Session, object_session
 
 from dapwick.core.solve.pose import MIN_MARKS
+from dapwick.documents.marks import Marks
+from dapwick.documents.readings import CombDocument, ReadingDocument
+from dapwick.documents.wishes import WishesDocument
 from dapwick.records import queries
 from dapwick.records.models import DogRow, OutlineRow, PhotoRow, VisitRow
 from dapwick.records.store import SalonStore
@@ -33,7 +36,7 @@ class PhotoCard:
     file_name: str
     width_px: int
     height_px: int
-    marks: dict[str, Any]
+    marks: Marks
     has_edge: bool
     edge_by_hand: bool
     spare: bool
@@ -76,9 +79,9 @@ class DogCard:
     owner_words: str
     photos: tuple[PhotoCard, ...]
     spares: tuple[PhotoCard, ...]
-    hand_measures: tuple[dict[str, Any], ...]
-    coat_probes: tuple[dict[str, Any], ...]
-    wishes: dict[str, Any]
+    hand_measures: tuple[ReadingDocument, ...]
+    coat_probes: tuple[CombDocument, ...]
+    wishes: WishesDocument
     traits: tuple[str, ...]
     stylist: str
     stages: dict[str, str]
@@ -116,7 +119,7 @@ def card_of(row: DogRow) -> DogCard:
         tuple(photo_card(p) for p in queries.spares_of(visit)),
         tuple(visit.hand_measures),
         tuple(visit.coat_probes),
-        dict(visit.wishes),
+        visit.wishes,
         tuple(row.traits),
         visit.stylist,
         stages_of(visit, photos, stale, any(m < visit.id for m in measured)),
@@ -183,7 +186,7 @@ def stages_of(
     """known: an earlier visit has measured the head."""
     marked = [p for p in photos if len(p.marks) >= max(MIN_MARKS, ENOUGH_MARKS)]
     done = {
-        "wishes": bool(visit.wishes or visit.owner_words),
+        "wishes": bool(visit.wishes.model_fields_set or visit.owner_words),
         "photos": len(photos) >= 2,
         # A head that earlier visits measured has its size already.
         "marks": len(marked) >= 2 and (known or bool(visit.hand_measures)),

@@ -9,7 +9,8 @@ from typing import Any, Final
 
 from dapwick.core.basics.errors import BadInput, NotFound
 from dapwick.core.basics.marks import STATES, VIEWS, State, View, view_words
-from dapwick.core.solve.observations import PhotoMarks, PlacedMark
+from dapwick.core.solve.observations import PhotoMarks
+from dapwick.documents.marks import MarkDocument, Marks, marks_from
 from dapwick.pipeline.review import card_of
 from dapwick.records import queries
 from dapwick.records.backup import photo_hashes
@@ -191,31 +192,26 @@ def keep_screen_copy(store: SalonStore, digest: str, data: bytes, name: str) -> 
 
 
 def set_marks(
-    store: SalonStore, photo_id: int, marks: dict[str, dict[str, Any]], base: str | None = None
+    store: SalonStore,
+    photo_id: int,
+    marks: Mapping[str, MarkDocument | dict[str, Any]],
+    base: str | None = None,
 ) -> tuple[int, str]:
     """Replace a photo's marks; returns the dog's id and the marks' version. Bad marks are refused first."""
+    wanted = marks_from(marks)
     with store.session() as session:
         row = queries.photo(session, photo_id)
-        marks_of(row, marks)
-        check_base(f"The marks on {slot_name(row)}", row.marks, marks, base, row.content_hash)
-        row.marks = marks
-        return row.visit.dog_id, version_of(marks, row.content_hash)
+        marks_of(row, wanted)
+        check_base(f"The marks on {slot_name(row)}", row.marks, wanted, base, row.content_hash)
+        row.marks = wanted
+        return row.visit.dog_id, version_of(wanted, row.content_hash)
 
 
-def marks_of(row: PhotoRow, marks: dict[str, Any] | None = None) -> PhotoMarks:
+def marks_of(row: PhotoRow, marks: Marks | None = None) -> PhotoMarks:
     """The photo as the solver wants it; named by its slot, since that is what a stylist sees."""
-    placed = {
-        key: PlacedMark(m["at"][0], m["at"][1], m.get("kind"), m.get("unsure", False))
-        for key, m in (row.marks if marks is None else marks).items()
-    }
+    placed = {key: mark.placed() for key, mark in (row.marks if marks is None else marks).items()}
     return PhotoMarks(
-        slot_name(row),
-        row.view,
-        row.width_px,
-        row.height_px,
-        placed,
-        row.focal_px,
-        card=card_of(row.looked),
+        slot_name(row), row.view, row.width_px, row.height_px, placed, row.focal_px, card=card_of(row.looked)
     )
 
 

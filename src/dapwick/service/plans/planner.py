@@ -12,7 +12,6 @@ from sqlalchemy.orm import Session
 from dapwick.core.basics.content_hash import hash_of
 from dapwick.core.outlines.family import Family, settle_schools
 from dapwick.core.outlines.fit import VERSION as FIT_VERSION
-from dapwick.core.outlines.wishes import Wishes
 from dapwick.core.plan.kit import Kit
 from dapwick.core.solve.joint import VERSION as SOLVE_VERSION
 from dapwick.pipeline.lru_cache import LruCache
@@ -128,7 +127,7 @@ class Planner:
             visit = queries.visit_today(session, dog_id)
             return (
                 geometry_hash(rests_on(visit)) == planned.head.key
-                and Wishes(**visit.wishes) == planned.head.wishes
+                and visit.wishes.wishes() == planned.head.wishes
             )
 
         def write(session: Session, planned: Planned) -> tuple[dict[str, Any], str]:

@@ -9,7 +9,7 @@ from sqlalchemy.orm import Session
 
 from dapwick.core.measures.measure import measures_of
 from dapwick.core.solve.joint import VERSION, HeadSolution, Unsolved
-from dapwick.documents.bone import packed
+from dapwick.documents.bone import BoneDocument
 from dapwick.pipeline.head_model import solved_head
 from dapwick.records import queries
 from dapwick.records.models import DogRow, VisitRow, now
@@ -83,10 +83,10 @@ def reopen_visit(store: SalonStore, dog_id: int) -> DogCard:
 def close(visit: VisitRow, head: HeadSolution | Unsolved) -> None:
     """Keep with a visit what it measured. head: of its marks as they are."""
     if isinstance(head, HeadSolution):
-        visit.bone, visit.measures = packed(head.bone), kept_measures(head)
+        visit.bone, visit.measures = BoneDocument.of(head.bone), kept_measures(head)
     else:
         before = bone_before(visit)
-        visit.bone = packed(before) if before else None
+        visit.bone = BoneDocument.of(before) if before else None
     visit.ended = visit.ended or now()
 
 
@@ -98,8 +98,16 @@ def kept_measures(head: HeadSolution) -> dict[str, Any]:
 
 def is_empty(visit: VisitRow) -> bool:
     """Nothing was put into it yet."""
-    has = (visit.photos, visit.hand_measures, visit.coat_probes, visit.outlines, visit.cuts, visit.wishes)
-    return not any(has) and not visit.owner_words and visit.ended is None
+    has = (
+        visit.photos,
+        visit.hand_measures,
+        visit.coat_probes,
+        visit.outlines,
+        visit.cuts,
+        visit.wishes.model_fields_set,
+    )
+    asked = visit.wishes.model_fields_set or visit.owner_words
+    return not any(has) and not asked and visit.ended is None
 
 
 def _opened(session: Session, dog: DogRow, made: Measured) -> VisitRow:

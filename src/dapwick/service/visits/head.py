@@ -64,7 +64,7 @@ class VisitHeads:
         with self.store.reading() as session:
             visit = queries.visit_today(session, dog_id)
             ids = {slot_name(p): p.id for p in queries.photos_of(visit)}
-            return geometry_hash(rests_on(visit)), ids, Wishes(**visit.wishes)
+            return geometry_hash(rests_on(visit)), ids, visit.wishes.wishes()
 
     def _known(self, dog_id: int) -> VisitHead | None:
         key, ids, wishes = self.rests_on(dog_id)

@@ -9,8 +9,7 @@ from sqlalchemy.orm import object_session
 
 from dapwick.core.head.coat import CoatProbe
 from dapwick.core.solve.bone import Bone
-from dapwick.core.solve.observations import HandMeasure, HeadInput
-from dapwick.documents.bone import unpacked
+from dapwick.core.solve.observations import HeadInput
 from dapwick.pipeline.head_model import PhotoSource, photo_source
 from dapwick.pipeline.review import chance_of
 from dapwick.records import queries
@@ -26,7 +25,7 @@ def head_input_of(visit: VisitRow) -> HeadInput:
     visits measured."""
     return HeadInput(
         tuple(marks_of(p) for p in queries.photos_of(visit) if p.state != "finished"),
-        tuple(HandMeasure(m["from"], m["to"], m["mm"], m.get("sigma_mm", 1.0)) for m in visit.hand_measures),
+        tuple(reading.measure() for reading in visit.hand_measures),
         muzzle=visit.dog.muzzle,
         ears=visit.dog.ears,
         bone=bone_before(visit),
@@ -36,9 +35,7 @@ def head_input_of(visit: VisitRow) -> HeadInput:
 
 def probes_of(visit: VisitRow) -> tuple[CoatProbe, ...]:
     """Its comb readings."""
-    return tuple(
-        CoatProbe(p["zone"], p.get("side"), p["depth_mm"], p.get("length_mm")) for p in visit.coat_probes
-    )
+    return tuple(comb.probe() for comb in visit.coat_probes)
 
 
 def sources_of(store: SalonStore, visit: VisitRow, tracing: bool = True) -> tuple[PhotoSource, ...]:
@@ -57,7 +54,7 @@ def bone_before(visit: VisitRow) -> Bone | None:
     """What earlier visits of the dog measured, from the latest that did."""
     session = object_session(visit)
     kept = queries.bone_before(session, visit) if session else None
-    return unpacked(kept) if kept else None
+    return kept.bone() if kept else None
 
 
 def age_weeks_at(visit: VisitRow) -> float | None:

@@ -1,0 +1,50 @@
+"""Readings taken by hand: distances between marks by calliper or tape, coat depths by comb."""
+
+from __future__ import annotations
+
+from collections.abc import Sequence
+from typing import Any, Literal
+
+from pydantic import Field, TypeAdapter
+
+from dapwick.core.head.coat import CoatProbe
+from dapwick.core.solve.observations import HandMeasure
+from dapwick.documents.document import Document
+
+
+class ReadingDocument(Document):
+    """A distance between two marks, mm."""
+
+    from_mark: str = Field(alias="from")
+    to_mark: str = Field(alias="to")
+    mm: float
+    sigma_mm: float = 1.0
+
+    def measure(self) -> HandMeasure:
+        return HandMeasure(self.from_mark, self.to_mark, self.mm, self.sigma_mm)
+
+
+class CombDocument(Document):
+    """A comb pushed to the skin: how deep the coat stands, mm, and how long its hair is where that was read too."""
+
+    zone: str
+    side: Literal["left", "right"] | None = None
+    depth_mm: float
+    length_mm: float | None = None
+
+    def probe(self) -> CoatProbe:
+        return CoatProbe(self.zone, self.side, self.depth_mm, self.length_mm)
+
+
+_READINGS: TypeAdapter[list[ReadingDocument]] = TypeAdapter(list[ReadingDocument])
+_COMBS: TypeAdapter[list[CombDocument]] = TypeAdapter(list[CombDocument])
+
+
+def readings_from(given: Sequence[Any]) -> list[ReadingDocument]:
+    """Readings from documents or from JSON. Raises ValidationError."""
+    return _READINGS.validate_python(list(given))
+
+
+def combs_from(given: Sequence[Any]) -> list[CombDocument]:
+    """Comb depths from documents or from JSON. Raises ValidationError."""
+    return _COMBS.validate_python(list(given))
