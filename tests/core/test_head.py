@@ -159,9 +159,9 @@ def test_skin_of_a_simulated_dog_is_near(key: str, request: pytest.FixtureReques
 def test_few_marks_do_not_make_a_small_dog() -> None:
     """Eyes, nose and cheeks alone on the front photo: the traced edge still runs over the crown."""
     file = demo_head_file("bobbin")
-    face = file.photos[0].marks
-    file.photos[0].marks = {m: face[m] for m in list(face)[:9]}
-    head = solve_head(file.head_input())
+    few = dict(list(file.photos[0].marks.items())[:9])
+    photos = [file.photos[0].model_copy(update={"marks": few}), *file.photos[1:]]
+    head = solve_head(file.model_copy(update={"photos": photos}).head_input())
     assert isinstance(head, HeadSolution)
     line = traced_edge(head, head.photos[0], read_photo(photo_bytes(head.photos[0].name), "a").rgb)
     assert not isinstance(line, NoEdge)

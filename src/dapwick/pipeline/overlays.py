@@ -15,9 +15,9 @@ from dapwick.core.outlines.fit import Outline
 from dapwick.core.outlines.ground import Ground
 from dapwick.core.plan.finished import surface
 from dapwick.core.plan.lengths import NORMAL_90
+from dapwick.core.plan.telling import TELLING_SHORTAGE_MM
 from dapwick.pipeline.head_model import HeadModel, seen_by
 
-TELLING_SHORTAGE_MM: Final = 3.0
 SHORTAGE_DOTS: Final = 60
 SEEN_ALONG: Final = 0.5
 """A grip is shown where its axis is seen at least this much from the side."""

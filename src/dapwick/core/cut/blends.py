@@ -8,10 +8,10 @@ from typing import Final
 
 from dapwick.core.cut.case import SIDES, Case
 from dapwick.core.head.zones import Side, zone_words
+from dapwick.core.plan.telling import ALIKE_MM
 
 LINE_SHOWS_MM: Final = 6.0
 WIDTH_A_STEP: Final = 2.0
-ALIKE_MM: Final = 2.0
 SHORT_BY_ITSELF: Final = ("stop", "inner_corner", "bridge", "lip_line", "lip_fold")
 """Zones that outlines pass over: a step to them is the eye's or the nose's own."""
 

@@ -16,8 +16,6 @@ from dapwick.core.plan.kit import ANYBODY, USUAL_KIT, Kit, Stylist
 from dapwick.core.plan.lengths import ZoneLength
 
 SIDES: Final[tuple[Side, Side]] = ("left", "right")
-UNEVEN_MM: Final = 2.0
-"""Sides planned further apart than this are told, with the cause."""
 Place = tuple[str, Side]
 
 

@@ -7,7 +7,7 @@ from dataclasses import dataclass, replace
 from typing import Final
 
 from dapwick.core.cut.blends import SHORT_BY_ITSELF, Blend, blends_of
-from dapwick.core.cut.case import SIDES, UNEVEN_MM, Case, Place
+from dapwick.core.cut.case import SIDES, Case, Place
 from dapwick.core.cut.handling import Trait, minded, slower
 from dapwick.core.cut.pieces import CLEARED, OFF_MM, Piece
 from dapwick.core.cut.rule import Rule
@@ -26,6 +26,9 @@ REST: Final = ("clip_rest", "shape_rest")
 EDGE_MM: Final = 1.5
 """Length on a strip that is taken as close as the skin allows."""
 LINE: Final = "line_sharpened"
+
+SAME_TOOL_MM: Final = 2.0
+"""Sides closer than this take the same guard: the one for the longer."""
 
 
 @dataclass(frozen=True)
@@ -202,7 +205,7 @@ def _longest(case: Case, piece: Piece) -> float:
     guard."""
     bands = [b for side in SIDES for p in case.pieces_at((piece.zone, side)) for b in (p, *p.bands)]
     sides = [b.upper_mm for b in bands if b.part == piece.part]
-    alike = max(sides) - min(sides) < UNEVEN_MM
+    alike = max(sides) - min(sides) < SAME_TOOL_MM
     return max(sides) if alike else piece.upper_mm
 
 

@@ -18,13 +18,13 @@ from dapwick.core.cut.rules import CHAPTERS
 from dapwick.core.cut.runs import Run
 from dapwick.core.cut.why import Because, uneven_words, why
 from dapwick.core.head.zones import Side, zone_words
+from dapwick.core.plan.telling import ALIKE_MM
 
 VERSION: Final = "cut-2"
 BY_EYE: Final = "by eye"
 HARD_HOLD: Final = "Short strokes; a change of place every half minute."
 HELPING_HAND: Final = "Chin rest, or a helper's hand."
 STEADIED: Final = frozenset({"sways", "old", "puppy"})
-ALIKE_MM: Final = 1.0
 CUT_BY_NUMBER_MM: Final = 1.0
 """Shorter than this nobody scissors by number."""
 CLEAR: Final = "clear of eye, nose and lip"

@@ -5,12 +5,13 @@ from __future__ import annotations
 from dataclasses import dataclass
 from typing import Literal
 
-from dapwick.core.cut.case import UNEVEN_MM, Case
+from dapwick.core.cut.case import Case
 from dapwick.core.cut.drafts import Draft
 from dapwick.core.cut.pieces import Piece
 from dapwick.core.cut.rule import ALWAYS
 from dapwick.core.head.zones import zone_words
 from dapwick.core.plan.lengths import ZoneLength
+from dapwick.core.plan.telling import UNEVEN_MM
 
 Link = Literal["measure", "rule", "room", "wish", "tool", "skin", "hand", "dog", "sides"]
 

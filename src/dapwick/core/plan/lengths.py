@@ -17,11 +17,11 @@ from dapwick.core.outlines.fit import Outline
 from dapwick.core.outlines.ground import FLOOR_MM
 from dapwick.core.outlines.posterior_samples import PosteriorSamples
 from dapwick.core.plan.kit import USUAL_KIT, Kit
+from dapwick.core.plan.telling import TELLING_SHORTAGE_MM
 from dapwick.core.plan.tools import BY_EYE, clipped_to, guard_over
 
 SIDES: Final[tuple[Side, Side]] = ("left", "right")
 NORMAL_90: Final = 1.644854
-TELLING_SHORTAGE_MM: Final = 4.0
 SHORTEST_PERCENTILE, LONGEST_PERCENTILE = 10, 90
 SHORT_PERCENTILE: Final = 75
 """A quarter of a zone without enough hair is seen by everybody; a few places are not."""

@@ -16,11 +16,11 @@ from dapwick.core.outlines.family import Steer
 from dapwick.core.outlines.fit import Outline
 from dapwick.core.outlines.wishes import ASKS, TOWARD, Told, Wishes, fringe_limit, steered, steering_words
 from dapwick.core.plan.lengths import ZoneLength
+from dapwick.core.plan.telling import UNEVEN_MM
 
 When = Literal["today", "later", "not_on_this_coat"]
 MOST_REASONS: Final = 4
 TELLING_EFFECT: Final = 0.06
-UNEVEN_MM: Final = 3.0
 VAGUE_MM: Final = 8.0
 MISSED: Final = 0.75
 """An ideal is told as missed from this many tolerances on."""
