@@ -131,7 +131,7 @@ def test_the_comb_is_read_at_the_table_and_the_rest_made_anew(cut: Page) -> None
     asked = cut.locator("[data-comb-first]")
     expect(asked).to_contain_text(ask["words"])
     asked.get_by_label(f"Comb depth, {ask['words']}, mm").fill("41 mm")
-    asked.get_by_role("button", name="Keep").first.click()
+    asked.get_by_role("button", name="Save").first.click()
     cut.get_by_role("button", name="Rebuild the rest").click(timeout=LONG)
     expect(cut.locator("[data-stale]")).to_have_count(0, timeout=LONG)
     sent(cut)

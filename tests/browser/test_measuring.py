@@ -169,11 +169,11 @@ def test_a_dog_is_drawn_and_its_bands_are_moved(page: Page, demo_salon) -> None:
     page.get_by_role("button", name="Where do these words change?").click()
     page.get_by_label("muzzle: from short to medium at").fill("0.02")
     page.get_by_label("muzzle: from medium to long at").fill("0.03")
-    page.get_by_role("button", name="Keep").click()
+    page.get_by_role("button", name="Save").click()
     expect(page.get_by_text("long muzzle", exact=True).first).to_be_visible()
     page.get_by_role("button", name="Where do these words change?").click()
     page.get_by_label("muzzle: from short to medium at").fill("9")
-    page.get_by_role("button", name="Keep").click()
+    page.get_by_role("button", name="Save").click()
     expect(page.get_by_role("alert")).to_contain_text("rising")
 
 

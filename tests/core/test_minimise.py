@@ -27,7 +27,9 @@ def test_no_general_method_finds_a_lower_cost(seed: int) -> None:
     problem = problem_of(seed)
     found = minimise(problem, problem.start(), every(problem))
     scale = problem.step_sizes()
-    general = minimize(lambda u: cost_of(problem, found.x + u * scale, every(problem)), np.zeros(len(found.x)))
+    general = minimize(
+        lambda u: cost_of(problem, found.x + u * scale, every(problem)), np.zeros(len(found.x))
+    )
     assert general.fun >= found.cost * (1 - 1e-4)
 
 

@@ -102,7 +102,7 @@ export function BookDialog({ booked, onClose }: { booked: Booked; onClose: () =>
             type="submit"
             disabled={keep.isPending || (booked.kind === 'new' && !dog) || !form.day}
           >
-            {before ? 'Keep' : 'Book'}
+            {before ? 'Save' : 'Book'}
           </Button>
         </div>
       </form>

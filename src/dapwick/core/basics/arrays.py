@@ -15,7 +15,7 @@ COMPLEX_STEP = 1e-30
 
 
 def frozen(a: Array) -> Array:
-    """The same array, read-only: results are not edited after they are given out."""
+    """The same array (any shape), read-only: results are not edited after they are given out."""
     a = np.asarray(a)
     a.setflags(write=False)
     return a
@@ -32,5 +32,5 @@ def gradient(of: Callable[[NDArray[np.complex128]], NDArray[np.complex128]], at:
 
 
 def unit(v: Array) -> Array:
-    """Rows scaled to length 1."""
+    """Rows (…, 3) scaled to length 1."""
     return np.asarray(v / np.maximum(np.linalg.norm(v, axis=-1, keepdims=True), 1e-12))

@@ -41,7 +41,7 @@ class Camera:
 
     @property
     def centre_mm(self) -> Array:
-        """Where the camera stood, head frame."""
+        """Where the camera stood (3,) mm, head frame."""
         return -self.rotation.T @ self.translation_mm
 
     @property
@@ -56,6 +56,7 @@ class Camera:
 
     @property
     def principal_px(self) -> Array:
+        """The photo's centre (2,) px, where the optical axis meets it."""
         return np.array([self.width_px / 2.0, self.height_px / 2.0])
 
     def angles_deg(self, view: View) -> tuple[float, float, float]:
@@ -72,7 +73,7 @@ class Camera:
 
 @cache
 def nominal_rotation(view: View) -> Array:
-    """Head to camera rotation when the head is held straight for this view."""
+    """Head to camera rotation when the head is held straight for this view. (3, 3)."""
     ahead = -np.array(TOWARD_CAMERA[view], dtype=float)
     up = np.array([0.0, 1.0, 0.0]) if view == "top" else np.array([0.0, 0.0, 1.0])
     right = np.cross(ahead, up)

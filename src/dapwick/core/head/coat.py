@@ -119,7 +119,7 @@ def _dry(head: HeadSolution, skin: Skin, edge: Edge, mean_mm: Array) -> Readings
 
 
 def dry_readings(skin: Skin, at: IntArray, off_mm: Array, slant: Array) -> Readings:
-    """Depths read off a dry silhouette, as sure as such readings are."""
+    """Depths read off a dry silhouette, as sure as such readings are. At vertices (R,), mm."""
     sigma = np.hypot(EDGE_SIGMA_MM * slant, skin.sigma_mm[at])
     return Readings(at, np.maximum(off_mm, 0.0), sigma, CAMERA_SIGMA_MM, one_sided=True)
 

@@ -74,7 +74,7 @@ SIDES: Final[tuple[Side, Side]] = ("left", "right")
 
 
 def carriage_of(base_mm: Array, tip_mm: Array) -> Carriage:
-    """How an ear is carried, from its base's middle and its tip."""
+    """How an ear is carried, from its base's middle and its tip. base_mm, tip_mm (3,), head frame."""
     rise = float(tip_mm[2] - base_mm[2]) / max(float(np.linalg.norm(tip_mm - base_mm)), 1e-6)
     return next((carriage for least, carriage in CARRIED_ABOVE if rise > least), "drop")
 
@@ -133,6 +133,7 @@ def _leaf(t: Array) -> Array:
 
 
 def grid_faces() -> IntArray:
+    """Faces (F, 3) of a grid of rows by columns of vertices."""
     i = np.arange(ALONG * ACROSS).reshape(ALONG, ACROSS)
     a, b, c, d = i[:-1, :-1].ravel(), i[:-1, 1:].ravel(), i[1:, 1:].ravel(), i[1:, :-1].ravel()
     return np.concatenate([np.column_stack([a, b, c]), np.column_stack([a, c, d])])

@@ -60,12 +60,13 @@ class Kernel:
 
     @property
     def whole(self) -> Array:
+        """How far all values (V,) may lie off as one (σ), mm."""
         return np.zeros(len(self.sigma_mm)) if self.together_mm is None else self.together_mm
 
 
 def merged(vertices_mm: Array, parts: Sequence[Readings]) -> Merged:
-    """All readings as one, at most MAX_READINGS, without those that others near by show to be in somebody's
-    way; neighbours along a silhouette repeat each other."""
+    """All readings as one, at most MAX_READINGS, without those that others near by show to be in somebody's way;
+    neighbours along a silhouette repeat each other. vertices_mm (V, 3)."""
     at = np.concatenate([np.zeros(0, dtype=np.intp), *(p.at for p in parts)])
     mm, sigma = (np.concatenate([np.zeros(0), *(getattr(p, f) for p in parts)]) for f in ("mm", "sigma_mm"))
     sizes = [len(p.at) for p in parts]
@@ -117,7 +118,7 @@ class Posterior:
         return np.asarray(np.sqrt(np.maximum(own + self.like.whole[at] ** 2 - told, 0.25)))
 
     def sigma_with(self, at: IntArray, more: Merged) -> Array:
-        """σ at some vertices were there more readings, whatever they said."""
+        """σ at some vertices were there more readings, whatever they said. at (K,); returns (K,) mm."""
         there, new = self._after(at, at).diagonal(), more.at
         across = self._after(at, new)
         heard = self._after(new, new) + _noise(more)
@@ -139,6 +140,7 @@ class Posterior:
 
 
 def posterior_from(vertices_mm: Array, readings: Merged, like: Kernel) -> Posterior:
+    """What readings tell of a quantity over skin vertices (V, 3) mm."""
     nothing = Posterior(vertices_mm, like, readings, np.zeros((0, 0)))
     if not len(readings.at):
         return nothing

@@ -84,7 +84,8 @@ def rim_samples(
 def foreseen(
     head: HeadSolution, skin: Skin, camera: Camera, view: str, cover_mm: Array, ears: EarMargin
 ) -> RimSamples:
-    """What a photo would let read were it taken with this camera and its edge as far off as expected."""
+    """What a photo would let read were it taken with this camera and its edge as far off as expected. At vertices
+    (R,), mm."""
     at, slant = edge_on(head, skin, camera, view, cover_mm)
     hit = skin.vertices_mm[at] + cover_mm[at, None] * skin.outward[at]
     keep = ~_by_an_ear(head, camera, view, hit, ears)
@@ -94,7 +95,7 @@ def foreseen(
 def edge_on(
     head: HeadSolution, skin: Skin, camera: Camera, view: str, cover_mm: Array
 ) -> tuple[IntArray, Array]:
-    """Skin vertices whose outside makes the silhouette in a photo, and how obliquely each is seen."""
+    """Skin vertices whose outside makes the silhouette in a photo, and how obliquely each is seen. (K,)."""
     sight = unit(skin.vertices_mm - camera.centre_mm)
     grazing = np.abs((sight * skin.outward).sum(axis=1)) < GRAZING
     grazing &= ~np.isin(skin.template.zone, [ZONES.index(z) for z in NOT_READ]) & _outermost(

@@ -36,13 +36,13 @@ class Skin:
     as_one_mm: float = 0.0
 
     def in_zone(self, zone: str, side: str | None = None) -> IntArray:
-        """Vertex indices of a zone, of one side when given (the dog's own)."""
+        """Vertex indices of a zone, of one side when given (the dog's own). (K,)."""
         return members(zone, side)
 
 
 @cache
 def members(zone: str, side: str | None) -> IntArray:
-    """Vertex indices of a zone of the template, of one side when given."""
+    """Vertex indices of a zone of the template, of one side when given. (K,)."""
     base = template()
     inside = base.zone == ZONES.index(zone)
     if side:
@@ -94,7 +94,8 @@ def warp_weights() -> Array:
 
 
 def vertex_normals(vertices: Array, base: Template) -> Array:
-    """Outward unit normals, smoothed over neighbours so that combed-out hair does not cross."""
+    """Outward unit normals, smoothed over neighbours so that combed-out hair does not cross. vertices (V, 3) mm,
+    faces (F, 3); returns (V, 3)."""
     corner = vertices[base.faces]
     face_normal = np.cross(corner[:, 1] - corner[:, 0], corner[:, 2] - corner[:, 0])
     normals = np.zeros_like(vertices)

@@ -59,7 +59,8 @@ def set_right(
 def read_wet(
     head: HeadSolution, skin: Skin, wet: Sequence[Edge], offset_mm: Array | float = WET_OFFSET_MM
 ) -> Posterior | None:
-    """What wet edges tell of how far the warped skin is off; None where they say nothing."""
+    """What wet edges tell of how far the warped skin is off; None where they say nothing. Values in mm over the skin
+    (V,)."""
     cover = np.broadcast_to(np.asarray(offset_mm, dtype=np.float64), skin.sigma_mm.shape)
     seen = [rim_samples_wet(head, skin, edge, cover) for edge in wet]
     readings = merged(skin.vertices_mm, [_as_one(seen, cover)])
@@ -72,8 +73,8 @@ def wet_known(skin: Skin, readings: Merged) -> Posterior:
 
 
 def wet_readings(at: IntArray, off_mm: Array, slant: Array) -> Readings:
-    """Offsets of the skin read off wet silhouettes, all in one part: how thick the wet coat lies is the same
-    error in each."""
+    """Offsets of the skin read off wet silhouettes, all in one part: how thick the wet coat lies is the same error in
+    each. At vertices (R,), mm."""
     return Readings(at, off_mm, EDGE_SIGMA_MM * slant, WET_OFFSET_SIGMA_MM, one_sided=True)
 
 

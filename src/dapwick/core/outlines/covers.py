@@ -41,7 +41,7 @@ class Cover:
     tool: str = "clipper"
 
     def depth_mm(self, coat_mm: Array, stand: Array) -> Array:
-        """Depth left on skin with so much coat."""
+        """Depth (N,) mm left on skin with so much coat (N,) mm."""
         if self.length_mm is not None:
             return depth_of(np.full(len(coat_mm), self.length_mm), stand)
         return np.minimum(self.share * coat_mm, self.most_mm)
@@ -96,6 +96,7 @@ def setting_lines(words: str, corners: Callable[[str], Places]) -> tuple[Setting
 
 
 def everywhere(p: Array) -> BoolArray:
+    """Every place (N, 3) mm: True (N,)."""
     return np.ones(len(p), dtype=bool)
 
 

@@ -103,19 +103,19 @@ def ear_surface(ear: Ear, depth_mm: dict[str, float], clipped: tuple[float, floa
 
 
 def flap_faces() -> IntArray:
-    """Faces of a leaf's grid, seen from both sides."""
+    """Faces (F, 3) of a leaf's grid, seen from both sides."""
     one = grid_faces()
     return np.concatenate([one, one[:, ::-1]])
 
 
 def ear_faces() -> IntArray:
-    """Faces of `ear_surface`, seen from both sides."""
+    """Faces (F, 3) of `ear_surface`, seen from both sides."""
     one = closed_faces()
     return np.concatenate([one, one[:, ::-1]])
 
 
 def closed_faces() -> IntArray:
-    """Faces of `ear_surface` once: outer face, inner face, and the wall between them."""
+    """Faces of `ear_surface` once: outer face, inner face, and the wall between them. (F, 3)."""
     one, n = grid_faces(), ALONG * ACROSS
     i = np.arange(n).reshape(ALONG, ACROSS)
     rim = np.concatenate([i[:, 0], i[-1, 1:], i[::-1, -1][1:]])

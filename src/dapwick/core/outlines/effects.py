@@ -85,7 +85,7 @@ def ideal_values(outline: Outline) -> dict[str, float]:
 
 
 def ears_now(ground: Ground) -> tuple[Array, Array]:
-    """Both ears' surfaces with the hair they carry."""
+    """Both ears' surfaces (E, 3) mm, left then right, with the hair they carry."""
     left, right = (
         ear_surface(ear, {c.zone: c.depth_mm for c in ear.coat}, (2.0, 2.0)) for ear in ground.ears
     )
@@ -93,7 +93,7 @@ def ears_now(ground: Ground) -> tuple[Array, Array]:
 
 
 def ears_cut(outline: Outline) -> tuple[Array, Array]:
-    """Both ears' surfaces as the outline leaves them."""
+    """Both ears' surfaces (E, 3) mm, left then right, as the outline leaves them."""
     cut, stand = outline.design.ears, float(np.median(outline.ground.coat.stand))
     left, right = (
         ear_surface(ear, {z.zone: z.depth_mm for z in ear_zones(ear, cut, stand)}, cut.clipped)
@@ -103,7 +103,7 @@ def ears_cut(outline: Outline) -> tuple[Array, Array]:
 
 
 def front_shape(points_mm: Array) -> Shape:
-    """Slices (level) of a surface seen from the front."""
+    """Slices (level) of a surface (N, 3) mm seen from the front."""
     return _slices(points_mm[:, [0, 2]])
 
 

@@ -25,6 +25,7 @@ class Face:
     coat_type: str
 
     def at(self, mark: str) -> Array:
+        """Where a mark lies (3,) mm, head frame."""
         return np.asarray(self.points_mm[INDEX[mark]])
 
     def middle(self, pair: str) -> Array:

@@ -63,6 +63,7 @@ class Ground:
 
     @cached_property
     def bare(self) -> BoolArray:
+        """Skin (V,) on which no coat grows."""
         return np.asarray(self.skin.template.zone == ZONES.index(BARE))
 
     @cached_property
@@ -81,10 +82,11 @@ class Ground:
         return found
 
     def free_mm(self, design: Design) -> Array:
+        """Depth (V,) mm that a design leaves free: less than the floor in places kept clear."""
         return self._free[design.corners_left]
 
     def members(self, family: Family) -> IntArray:
-        """Vertices of the zones the family plans."""
+        """Vertices (K,) of the zones the family plans."""
         return np.flatnonzero(np.isin(self.skin.template.zone, [ZONES.index(z) for z in family.planned]))
 
     @cached_property

@@ -50,7 +50,8 @@ class PosteriorSamples:
     out: Array
 
     def interval(self, members: IntArray) -> tuple[float, float] | None:
-        """90 % interval of the median length over some vertices; None where none was sampled."""
+        """90 % interval of the median length over some vertices; None where none was sampled. members (K,): their
+        indices; mm."""
         here = np.isin(self.at, members)
         if not here.any():
             return None
@@ -58,7 +59,7 @@ class PosteriorSamples:
         return float(low), float(high)
 
     def chance_out(self, groups: list[IntArray]) -> float:
-        """Chance that in any of these groups of vertices the plan runs out of hair."""
+        """Chance that in any of these groups of vertices the plan runs out of hair. groups: vertices (K,)."""
         runs_out = np.zeros(len(self.out), dtype=bool)
         for members in groups:
             here = np.isin(self.at, members)

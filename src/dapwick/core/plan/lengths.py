@@ -92,7 +92,7 @@ class _Lengths:
 
 
 def planned_groups(outline: Outline) -> list[IntArray]:
-    """Vertices of each planned zone and side that is scissored."""
+    """Vertices (K,) of each planned zone and side that is scissored."""
     found = []
     for zone in outline.family.planned:
         for side in SIDES:

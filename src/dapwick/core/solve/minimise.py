@@ -30,7 +30,8 @@ class Minimum:
 
 
 def minimise(problem: Problem, start: Array, inliers: BoolArray) -> Minimum:
-    """The least cost from `start`. inliers (readings,): rows that count; the others were set aside."""
+    """The least cost from `start`. inliers (readings,): rows that count; the others were set aside. start
+    (unknowns,)."""
     x, scale, damping = start, problem.step_sizes(), FIRST_DAMPING
     cost, gradient, hessian = _local(problem, x, inliers)
     steps = 0
@@ -60,7 +61,7 @@ def _damped_step(hessian: Array, gradient: Array, scale: Array, damping: float) 
 
 
 def cost_of(problem: Problem, x: Array, inliers: BoolArray) -> float:
-    """Half the robust sum of squares at x."""
+    """Half the robust sum of squares at x (unknowns,), over the rows (readings,) that count."""
     off = problem.prior_residuals(x)
     return 0.5 * (float(problem.loss(problem.readings(x) ** 2)[0][inliers].sum()) + float(off @ off))
 

@@ -32,8 +32,8 @@ LEAST_REDUNDANCY: Final = 0.01
 
 
 def without_outliers(problem: Problem) -> tuple[Minimum, BoolArray]:
-    """The least cost with slips set aside, the worst first, so that a slip's neighbours are not blamed for
-    it; and which rows of the readings still count."""
+    """The least cost with slips set aside, the worst first, so that a slip's neighbours are not blamed for it; and
+    which rows of the readings still count. The rows that count: (readings,)."""
     inliers = np.ones(problem.robust_rows, dtype=bool)
     found = minimise(problem, problem.start(), inliers)
     steps = found.steps

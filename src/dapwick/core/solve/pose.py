@@ -42,7 +42,7 @@ class Pose:
 
 
 def fit_pose(points_mm: Array, photo: PhotoMarks, start: View) -> Pose:
-    """The pose found from one nominal view."""
+    """The pose found from one nominal view. points_mm (marks, 3)."""
     return fit_poses(points_mm, photo, (start,))[0]
 
 
@@ -82,7 +82,7 @@ def fit_poses(points_mm: Array, photo: PhotoMarks, starts: Sequence[View]) -> li
 
 
 def photo_findings(points_mm: Array, photo: PhotoMarks) -> list[Finding]:
-    """Why this photo cannot be used as it is labelled; empty when it can."""
+    """Why this photo cannot be used as it is labelled; empty when it can. points_mm (marks, 3)."""
     few = _too_few(photo)
     if few:
         return few

@@ -123,7 +123,7 @@ class ShapePrior:
 def shape_prior(
     mean_mm: Array, covariance: Array, size_sigma: float, known: bool = False, sized: bool = False
 ) -> ShapePrior:
-    """A prior with its whitener."""
+    """A prior with its whitener. mean_mm (marks, 3), covariance (3·marks, 3·marks) mm²."""
     whitener = np.linalg.inv(np.linalg.cholesky(covariance))
     return ShapePrior(frozen(mean_mm), frozen(covariance), frozen(whitener), size_sigma, known, sized)
 

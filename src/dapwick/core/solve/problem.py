@@ -130,10 +130,13 @@ class Problem:
         return short
 
     def start(self) -> Array:
+        """Where the search begins (unknowns,): the mean head at the size that readings tell, cameras as found by
+        pose."""
         turns = [np.concatenate([np.zeros(3), pose.translation_mm]) for pose in self.poses]
         return np.concatenate([(self.prior.mean_mm * self.size_start).ravel(), *turns, self.lens_log])
 
     def step_sizes(self) -> Array:
+        """A usual step of each unknown (unknowns,), in its own unit."""
         per_photo = np.tile([0.1, 0.1, 0.1, 10.0, 10.0, 40.0], len(self.photos))
         return np.concatenate([np.full(N, 5.0), per_photo, np.full(len(self.lenses), 0.05)])
 
@@ -195,7 +198,8 @@ class Problem:
         return max(float(self.size_along @ x[:N]), LEAST_SIZE)
 
     def readings(self, x: Array) -> Array:
-        """The rows that a hand or an eye read: 2 a mark, then hand measures, then scale cards."""
+        """The rows that a hand or an eye read: 2 a mark, then hand measures, then scale cards. (readings,), each
+        divided by its σ."""
         return self._readings(self._pictured(x))
 
     def readings_jacobian(self, x: Array) -> Array:
@@ -203,7 +207,7 @@ class Problem:
         return self._readings_jacobian(self._pictured(x))
 
     def readings_both(self, x: Array) -> tuple[Array, Array]:
-        """Readings and their derivative at once."""
+        """Readings and their derivative at once. (readings,) and (readings, unknowns)."""
         pictured = self._pictured(x)
         return self._readings(pictured), self._readings_jacobian(pictured)
 
@@ -307,8 +311,8 @@ class Problem:
         return 2 * len(self.photo_of) + len(self.measures) + len(self.carded)
 
     def loss(self, z: Array) -> tuple[Array, Array]:
-        """Soft L1 of squared readings z: (rho, rho'). Far off, a reading pulls no harder than one that is
-        `robust_at` σ off."""
+        """Soft L1 of squared readings z: (rho, rho'). Far off, a reading pulls no harder than one that is `robust_at`
+        σ off. (readings,) each."""
         c2 = self.tol.robust_at**2
         root = np.sqrt(1 + z / c2)
         return 2 * c2 * (root - 1), 1 / root

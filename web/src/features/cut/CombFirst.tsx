@@ -60,7 +60,7 @@ function Reading({ dog, ask }: { dog: Dog; ask: Ask }) {
         disabled={mm === null}
         className="min-h-12 rounded-lg border-2 border-rule px-4 font-semibold disabled:opacity-30"
       >
-        Keep
+        Save
       </button>
     </form>
   )

@@ -63,7 +63,7 @@ export function AboutDialog({ dog, onClose }: { dog: Dog; onClose: () => void })
             Cancel
           </Button>
           <Button look="firm" type="submit" disabled={busy || !about.name.trim()}>
-            Keep
+            Save
           </Button>
         </div>
       </form>

@@ -82,7 +82,7 @@ function BandForm({ bands, onDone }: { bands: readonly Band[]; onDone: () => voi
           The usual ones
         </Button>
         <Button look="firm" type="submit" disabled={keep.isPending}>
-          Keep
+          Save
         </Button>
       </div>
     </form>

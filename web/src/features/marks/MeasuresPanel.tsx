@@ -42,7 +42,7 @@ export function MeasuresPanel({ dog, guide, measured, setHand, setProbes, onFind
         <p className="shrink-0 border-l-4 border-cut px-3 text-[0.95rem]" data-known>
           <b>Bone known</b> from{' '}
           {measured.known_visits === 1 ? 'the last visit' : `${measured.known_visits} visits`}: eyes and nose
-          tell where the camera stood, the rest may be taken as expected.
+          tell where the camera stood, and the other suggestions can be accepted.
         </p>
       )}
       {findings.map((f) => (

@@ -182,7 +182,7 @@ function Setting({ now, keepSetting }: SettingProps) {
           className="h-12 min-w-0 flex-1 rounded-lg border border-rule bg-paper px-3 text-sm"
         />
         <Button type="submit" disabled={folder === now.folder}>
-          Keep
+          Save
         </Button>
       </form>
       <p className="mt-1 text-sm text-quiet">

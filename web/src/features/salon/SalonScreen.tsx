@@ -70,7 +70,7 @@ function Name({ salon }: { salon: Schemas['SalonOut'] }) {
           className="h-12 min-w-0 flex-1 rounded-lg border border-rule bg-paper px-3 text-lg"
         />
         <Button type="submit" disabled={!name.trim() || name === salon.name}>
-          Keep
+          Save
         </Button>
       </form>
       {wrong}
