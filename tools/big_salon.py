@@ -21,6 +21,7 @@ from sqlalchemy import insert
 from dapwick.core.plan.kit import USUAL_KIT
 from dapwick.demo.dogs import DEMO_STYLISTS, photo_bytes
 from dapwick.documents.bundle import VisitDocument
+from dapwick.documents.kit import KitDocument
 from dapwick.records.models import (
     BookingRow,
     CutRow,
@@ -34,7 +35,7 @@ from dapwick.records.store import SalonStore
 from dapwick.service.photos.taking_in import keep_screen_copy
 from dapwick.service.salon.about import start_empty
 from dapwick.service.salon.backup_setting import set_backup
-from dapwick.service.salon.kit import kit_document, set_kit
+from dapwick.service.salon.kit import set_kit
 from demo_history import earlier_visits, slim
 from salon_server import SalonServer
 from timing import yardstick_row
@@ -162,7 +163,7 @@ def main() -> None:
     with tempfile.TemporaryDirectory() as folder:
         store = SalonStore(Path(folder) / "salon")
         start_empty(store, "The Long Quay")
-        set_kit(store, kit_document(USUAL_KIT, DEMO_STYLISTS))
+        set_kit(store, KitDocument.of(USUAL_KIT, DEMO_STYLISTS))
         # The day's copy of so large a salon takes a core for minutes, once a day: not while screens are timed.
         set_backup(store, daily=False, folder="")
         fill(store, dogs, visits_each)

@@ -26,13 +26,14 @@ from dapwick.demo.dogs import (
     truth,
 )
 from dapwick.documents.bundle import VisitDocument
+from dapwick.documents.kit import KitDocument
 from dapwick.records import queries
 from dapwick.records.store import SalonStore
 from dapwick.service.cutting.cut import Cutting, Entry, set_stylist, set_traits
 from dapwick.service.dogs.about import add_dog, set_hand_measures, set_next_note, set_wishes
 from dapwick.service.photos.taking_in import add_photo, set_marks
 from dapwick.service.plans.planner import Asked, Planner
-from dapwick.service.salon.kit import kit_document, set_kit
+from dapwick.service.salon.kit import set_kit
 from dapwick.service.visits.begin_end import end_visit, start_visit
 
 DRY: Final = ("dry-front", "dry-left", "dry-right", "dry-top")
@@ -75,7 +76,7 @@ def earlier_visits(key: str, whole: bool = False) -> list[dict[str, Any]]:
     known, (traits, stories) = truth(key), STORIES[key]
     with tempfile.TemporaryDirectory() as folder:
         store = SalonStore(Path(folder))
-        set_kit(store, kit_document(USUAL_KIT, DEMO_STYLISTS))
+        set_kit(store, KitDocument.of(USUAL_KIT, DEMO_STYLISTS))
         dog = add_dog(store, known["dog"], known["coat"], known["breed"], known["born"]).id
         set_traits(store, dog, list(traits))
         planner = Planner(store)

@@ -10,6 +10,7 @@ from sqlalchemy import delete, select
 
 from dapwick.core.basics.errors import BadInput, NotFound
 from dapwick.core.plan.kit import USUAL_KIT, Stylist
+from dapwick.documents.kit import KitDocument
 from dapwick.records import queries
 from dapwick.records.models import BookingRow, CutRow, CutStepRow, OutlineRow, PhotoRow, VisitRow
 from dapwick.records.store import SalonStore
@@ -17,7 +18,7 @@ from dapwick.service.cutting.cut import Cutting, Entry, set_stylist, set_traits
 from dapwick.service.dogs.about import set_coat_probes
 from dapwick.service.plans.planner import Asked, Planner
 from dapwick.service.salon.demo import fill_with_demo
-from dapwick.service.salon.kit import kit_document, salon_kit, set_kit
+from dapwick.service.salon.kit import salon_kit, set_kit
 from dapwick.service.visits.begin_end import start_visit
 
 COPIED = (
@@ -40,7 +41,7 @@ def kept(tmp_path_factory: pytest.TempPathFactory) -> Iterator[tuple[SalonStore,
 def cutting(kept: tuple[SalonStore, Planner]) -> Iterator[Cutting]:
     """With nothing cut yet."""
     store, planner = kept
-    set_kit(store, kit_document(USUAL_KIT, (Stylist("Oriel", "left"), Stylist("Benno", "right"))))
+    set_kit(store, KitDocument.of(USUAL_KIT, (Stylist("Oriel", "left"), Stylist("Benno", "right"))))
     set_traits(store, 1, ["minds_muzzle"])
     yield Cutting(store, planner)
     with store.session() as session:
@@ -254,7 +255,7 @@ def copy_visit(cutting: Cutting) -> None:
 
 def test_the_salons_own_kit_decides_the_tools(cutting: Cutting) -> None:
     usual = {t["tool"] for t in cutting.now(1).sheet["steps"]}  # type: ignore[index]
-    document = salon_kit(cutting.store)
+    document = salon_kit(cutting.store).to_json()
     document["tools"] = [t for t in document["tools"] if t["kind"] != "guard"]
     set_kit(cutting.store, document)
     bare = {t["tool"] for t in cutting.now(1).sheet["steps"]}  # type: ignore[index]
@@ -263,8 +264,8 @@ def test_the_salons_own_kit_decides_the_tools(cutting: Cutting) -> None:
 
 
 def test_a_kit_that_cannot_be_is_refused_and_the_old_one_stays(cutting: Cutting) -> None:
-    before = salon_kit(cutting.store)
+    before = salon_kit(cutting.store).to_json()
     for wrong in ({"against_share": 7.0}, {"stylists": [{"name": "A"}, {"name": "A"}]}):
         with pytest.raises(BadInput):
             set_kit(cutting.store, before | wrong)
-    assert salon_kit(cutting.store) == before
+    assert salon_kit(cutting.store).to_json() == before

@@ -85,8 +85,9 @@ def test_marks_edges_slots_and_kit_are_guarded_too(demo_store: SalonStore) -> No
     move_photo(demo_store, photo.id, "back", "dry", False, photo.versions["slot"])
     with pytest.raises(Conflict, match="place of the photo"):
         move_photo(demo_store, photo.id, "top", "dry", False, photo.versions["slot"])
-    kit = salon_kit(demo_store)
-    base = kit_version(kit)
+    kept = salon_kit(demo_store)
+    kit = kept.to_json()
+    base = kit_version(kept)
     set_kit(demo_store, kit | {"against_share": 0.4}, base)
     with pytest.raises(Conflict, match="kit"):
         set_kit(demo_store, kit | {"against_share": 0.6}, base)

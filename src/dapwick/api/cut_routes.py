@@ -26,7 +26,7 @@ PaperSize = Annotated[Paper, Query()]
 def get_kit(store: Store, response: Response) -> c.KitIO:
     found = kit.salon_kit(store)
     tell_version(response, kit.kit_version(found))
-    return c.KitIO.model_validate(found)
+    return c.KitIO.model_validate(found.to_json())
 
 
 @router.put("/kit")
@@ -34,13 +34,13 @@ def put_kit(given: c.KitIO, store: Store, base: Base, response: Response) -> c.K
     """Replace kit and stylists; a cut that has begun keeps its own."""
     kept = kit.set_kit(store, given.model_dump(), base)
     tell_version(response, kit.kit_version(kept))
-    return c.KitIO.model_validate(kept)
+    return c.KitIO.model_validate(kept.to_json())
 
 
 @router.get("/kit/usual")
 def get_usual_kit() -> c.KitIO:
     """The trade's usual kit, to go back to."""
-    return c.KitIO.model_validate(kit.usual_kit())
+    return c.KitIO.model_validate(kit.usual_kit().to_json())
 
 
 @router.get("/cut-guide")

@@ -15,6 +15,7 @@ from dapwick.core.cut.handling import checked_traits, quiet_visits
 from dapwick.core.cut.minutes import Learned, Timed, learn
 from dapwick.core.cut.sheet import VERSION, cut_sheet
 from dapwick.core.plan.kit import Kit, Stylist
+from dapwick.documents.kit import KitDocument
 from dapwick.pipeline.cut_steps import drawn
 from dapwick.pipeline.lru_cache import LruCache
 from dapwick.records import queries
@@ -27,7 +28,7 @@ from dapwick.service.cutting.sheet_document import drawn_document, sheet_documen
 from dapwick.service.dogs.about import check_part
 from dapwick.service.dogs.cards import DogCard, card_of
 from dapwick.service.plans.planner import Asked, Planner
-from dapwick.service.salon.kit import kit_document, kit_of, stylist_named
+from dapwick.service.salon.kit import kit_of, stylist_named
 
 STATES: Final = ("done", "skipped", "open")
 REDNESS: Final = "redness"
@@ -202,7 +203,7 @@ class Cutting:
         rests_on = [
             self.planner.inputs(dog_id),
             vars(outline),
-            kit_document(kit, others),
+            KitDocument.of(kit, others),
             asdict(stylist),
             list(traits),
             quiet,

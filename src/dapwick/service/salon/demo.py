@@ -22,13 +22,14 @@ from dapwick.demo.dogs import (
     truth,
 )
 from dapwick.documents.bundle import VisitDocument
+from dapwick.documents.kit import KitDocument
 from dapwick.records import queries
 from dapwick.records.models import BookingRow, DogRow, VisitRow
 from dapwick.records.store import SalonStore
 from dapwick.service.dogs.about import set_hand_measures
 from dapwick.service.dogs.bundles import visit_row
 from dapwick.service.photos.taking_in import add_photo, keep_screen_copy, set_marks
-from dapwick.service.salon.kit import kit_document, salon_kit, set_kit
+from dapwick.service.salon.kit import salon_kit, set_kit
 from dapwick.service.visits.bookings import today
 
 DEMO_NAME: Final = "the Net Loft"
@@ -43,8 +44,8 @@ def fill_with_demo(
     with store.reading() as session:
         if queries.demo_dogs(session) or (queries.any_dog(session) and not beside):
             return
-    if not salon_kit(store)["stylists"]:
-        set_kit(store, kit_document(USUAL_KIT, DEMO_STYLISTS))
+    if not salon_kit(store).stylists:
+        set_kit(store, KitDocument.of(USUAL_KIT, DEMO_STYLISTS))
     for dog in DEMO_DOGS:
         if keys is None or dog.key in keys:
             _add(store, dog, keys is None if earlier is None else earlier)
