@@ -1,4 +1,4 @@
-"""Small faults put into the core one at a time: does a test notice? Writes docs/mutations.md.
+"""Small faults put into the core one at a time: does a test notice? Writes docs/tests.md.
 
 `map` learns which tests run each line of the core; `run` makes a random sample of faults, each tried by the tests that
 run its line, quickest first; `report` writes what was caught. Numbers that tune (module constants) are left alone: they
@@ -27,7 +27,7 @@ import pytest
 ROOT = Path(__file__).parent.parent
 CORE = ROOT / "src" / "dapwick" / "core"
 WORK = ROOT / "build" / "mutations"
-PAGE = ROOT / "docs" / "mutations.md"
+PAGE = ROOT / "docs" / "tests.md"
 TESTS = ("tests/core", "tests/exports", "tests/demo")
 SHARED = ("fogbell", "bobbin", "solved", "sim")
 """Fixtures made once for many tests."""
@@ -316,7 +316,7 @@ def report(seeds: list[int]) -> None:
     every = len(list(faults()))
     folders = sorted({r["fault"]["file"].split("/")[3] for r in rows})
     page = [
-        "# Faults put into the core",
+        "# What the tests notice",
         "",
         f"A random sample of {len(rows)} of {every:,} small faults (a sign, a comparison, a number half as large",
         "again, least for most, and for or) in the functions of `src/dapwick/core`, one at a time, each tried by at",

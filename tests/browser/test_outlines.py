@@ -113,7 +113,7 @@ def test_two_outlines_are_compared_and_the_other_taken(page: Page, demo_salon) -
     opened(page, demo_salon)
     page.get_by_role("button", name="Compare two outlines").click()
     page.get_by_label(re.compile("against")).select_option("dome")
-    page.get_by_role("button", name="Take Dome").click()
+    page.get_by_role("button", name="Choose Dome").click()
     page.get_by_role("heading", name="Dome").wait_for()
 
 

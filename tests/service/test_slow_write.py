@@ -21,7 +21,7 @@ from dapwick.service.plans import planner as planners
 from dapwick.service.plans.planner import Asked, Planner
 from dapwick.service.visits import head as heads
 from dapwick.service.visits.begin_end import end_visit
-from dapwick.service.visits.provenance import geometry_hash, rests_on
+from dapwick.service.visits.provenance import geometry_hash, provenance_of
 
 DRAWN = [[100.0, 100.0], [1100.0, 100.0], [600.0, 800.0]]
 
@@ -86,8 +86,8 @@ def test_a_plan_is_kept_with_what_it_was_made_from(
     assert made == ["plan", "plan"]
     with marked.reading() as session:
         visit = queries.visit_today(session, 1)
-        assert kept["inputs_hash"] == geometry_hash(rests_on(visit))
-        assert visit.outlines[-1].rests_on == rests_on(visit)
+        assert kept["inputs_hash"] == geometry_hash(provenance_of(visit))
+        assert visit.outlines[-1].rests_on == provenance_of(visit)
     assert dogs.one_dog(marked, 1).stale == {}
 
 

@@ -124,7 +124,7 @@ class Guard:
             return None
         if await run_in_threadpool(self.door.knows, token_in(headers.get("cookie", ""))):
             return None
-        return _problem(401, "The salon's passcode is wanted first.")
+        return _problem(401, "Give the salon's passcode first.")
 
 
 def same_origin(headers: Headers, host: str) -> bool:

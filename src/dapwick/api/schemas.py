@@ -311,6 +311,7 @@ class GhostOut(BaseModel):
     mark: str
     at: Point
     sigma_px: float
+    sure: bool
 
 
 class CameraOut(BaseModel):

@@ -8,16 +8,16 @@ import numpy as np
 
 from dapwick.core.basics.marks import MARK_IDS
 from dapwick.core.solve.bone import Bone
-from dapwick.documents.document import Document
+from dapwick.documents.document import Document, Number
 
 
 class BoneDocument(Document):
     """marks_mm: places by mark id; covariance: its lower triangle row by row, float32, base64."""
 
-    marks_mm: dict[str, tuple[float, float, float]]
+    marks_mm: dict[str, tuple[Number, Number, Number]]
     covariance: str
     visits: int
-    age_weeks: float | None
+    age_weeks: Number | None
     version: str
 
     @staticmethod

@@ -6,6 +6,9 @@ from typing import Any
 
 from pydantic import BaseModel, ConfigDict, SerializerFunctionWrapHandler, model_serializer
 
+Number = int | float
+"""As it was given: 3 stays 3, so that a document written again is the same document."""
+
 
 class Document(BaseModel):
     """Written out as it was given: fields left out stay out, fields of other versions are kept. So what is read and

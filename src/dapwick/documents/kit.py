@@ -9,7 +9,7 @@ from pydantic import Field
 
 from dapwick.core.basics.errors import BadInput
 from dapwick.core.plan.kit import Hand, Kind, Kit, SkinLimits, Stylist, Tool, Use, When, Work
-from dapwick.documents.document import Document
+from dapwick.documents.document import Document, Number
 
 MOST_STYLISTS: Final = 20
 
@@ -21,16 +21,16 @@ class ToolDocument(Document):
     kind: Kind
     name: str
     use: Use
-    leaves_mm: float | None = None
+    leaves_mm: Number | None = None
 
 
 class SkinDocument(Document):
     """Closest lengths on the skin, mm."""
 
-    first_mm: float
-    then_mm: tuple[float, ...]
-    white_mm: float
-    sore_mm: float
+    first_mm: Number
+    then_mm: tuple[Number, ...]
+    white_mm: Number
+    sore_mm: Number
 
 
 class StylistDocument(Document):
@@ -45,7 +45,7 @@ class KitDocument(Document):
     """against_share: what is left against the growth, as a share of what is left with it."""
 
     tools: list[ToolDocument]
-    against_share: float
+    against_share: Number
     skin: SkinDocument
     stylists: list[StylistDocument] = Field(default=[])
 

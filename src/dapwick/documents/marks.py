@@ -9,13 +9,13 @@ from pydantic import BeforeValidator, TypeAdapter
 
 from dapwick.core.basics.marks import Kind
 from dapwick.core.solve.observations import PlacedMark
-from dapwick.documents.document import Document
+from dapwick.documents.document import Document, Number
 
 
 class MarkDocument(Document):
     """One mark, photo px after EXIF orientation."""
 
-    at: tuple[float, float]
+    at: tuple[Number, Number]
     kind: Kind | None = None
     unsure: bool = False
 

@@ -9,7 +9,7 @@ from pydantic import Field, TypeAdapter
 
 from dapwick.core.head.coat import CoatProbe
 from dapwick.core.solve.observations import HandMeasure
-from dapwick.documents.document import Document
+from dapwick.documents.document import Document, Number
 
 
 class ReadingDocument(Document):
@@ -17,8 +17,8 @@ class ReadingDocument(Document):
 
     from_mark: str = Field(alias="from")
     to_mark: str = Field(alias="to")
-    mm: float
-    sigma_mm: float = 1.0
+    mm: Number
+    sigma_mm: Number = 1.0
 
     def measure(self) -> HandMeasure:
         return HandMeasure(self.from_mark, self.to_mark, self.mm, self.sigma_mm)
@@ -29,8 +29,8 @@ class CombDocument(Document):
 
     zone: str
     side: Literal["left", "right"] | None = None
-    depth_mm: float
-    length_mm: float | None = None
+    depth_mm: Number
+    length_mm: Number | None = None
 
     def probe(self) -> CoatProbe:
         return CoatProbe(self.zone, self.side, self.depth_mm, self.length_mm)

@@ -5,13 +5,13 @@ from __future__ import annotations
 from dataclasses import asdict
 
 from dapwick.core.outlines.wishes import Wishes
-from dapwick.documents.document import Document
+from dapwick.documents.document import Document, Number
 
 
 class WishesDocument(Document):
     """fullness: -1 shorter to 1 fuller."""
 
-    fullness: float = 0.0
+    fullness: Number = 0.0
     eyes: str = "any"
     beard: str = "any"
     ears: str = "any"

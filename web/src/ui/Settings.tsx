@@ -10,7 +10,7 @@ const mode = stored<'paper' | 'table'>('mode', ['paper', 'table'])
 const KEYS: [string, string][] = [
   ['Tab', 'next mark or field'],
   ['Arrows', 'move the chosen mark by 1 px, with Shift by 10'],
-  ['Enter', 'take over the expected place of the next mark'],
+  ['Enter', 'accept the suggestion for the next mark'],
   ['Space', 'put the next mark in the middle of the picture, to be moved by arrows'],
   ['+, − and 0', 'closer, farther, the whole photo; also by wheel and two fingers'],
   ['Alt + arrows', 'move the photo under the glass'],

@@ -202,7 +202,8 @@ class Cutting:
             quiet = quiet_visits((_clipped(v), _red(v)) for v in visit.dog.visits if v.id < visit.id)
         rests_on = [
             self.planner.inputs(dog_id),
-            vars(outline),
+            # As sheets that were begun by earlier versions name an outline.
+            vars(outline) | {"moving": False, "weeks_ahead": 0.0},
             KitDocument.of(kit, others),
             asdict(stylist),
             list(traits),

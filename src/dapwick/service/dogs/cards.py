@@ -18,7 +18,7 @@ from dapwick.records import queries
 from dapwick.records.models import DogRow, OutlineRow, PhotoRow, VisitRow
 from dapwick.records.store import SalonStore
 from dapwick.service.concurrency.versions import version_of
-from dapwick.service.visits.provenance import changed_since, rests_on
+from dapwick.service.visits.provenance import changed_since, provenance_of
 
 STAGES: Final = ("wishes", "photos", "marks", "outline", "cut")
 ENOUGH_MARKS: Final = 8
@@ -169,7 +169,7 @@ def stale_of(visit: VisitRow) -> dict[str, list[str]]:
         return {}
     found: dict[str, list[str]] = {}
     kept = visit.outlines[-1]
-    changed = changed_since(kept.rests_on, rests_on(visit)) if kept.rests_on else ()
+    changed = changed_since(kept.rests_on, provenance_of(visit)) if kept.rests_on else ()
     if changed:
         found["outline"] = list(changed)
     cut = visit.cuts[-1] if visit.cuts else None

@@ -35,7 +35,7 @@ from dapwick.service.dogs.cards import kept_setting_of, saved_card, versions_of
 from dapwick.service.plans.variants import family_of
 from dapwick.service.salon.kit import kit_of
 from dapwick.service.visits.head import VisitHead, VisitHeads
-from dapwick.service.visits.provenance import geometry_hash, rests_on
+from dapwick.service.visits.provenance import geometry_hash, provenance_of
 
 KEPT_FITS: Final = 80
 
@@ -126,13 +126,13 @@ class Planner:
         def holds(session: Session, planned: Planned) -> bool:
             visit = queries.visit_today(session, dog_id)
             return (
-                geometry_hash(rests_on(visit)) == planned.head.key
+                geometry_hash(provenance_of(visit)) == planned.head.key
                 and visit.wishes.wishes() == planned.head.wishes
             )
 
         def write(session: Session, planned: Planned) -> tuple[dict[str, Any], str]:
             visit = queries.visit_today(session, dog_id)
-            row = _kept_row(asked, planned, rests_on(visit))
+            row = _kept_row(asked, planned, provenance_of(visit))
             check_part(visit.dog, "outline", [visit.id, kept_setting_of(row)], base)
             visit.outlines.append(row)
             session.flush()

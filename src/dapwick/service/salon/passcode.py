@@ -95,7 +95,7 @@ class Passcode:
     def vouch(self, token: str | None, code: str, address: str = HERE) -> None:
         """The passcode again, from a tablet that was let in: it may run the salon for a while."""
         if not self.knows(token):
-            raise NotAuthorised("The salon's passcode is wanted first.")
+            raise NotAuthorised("Give the salon's passcode first.")
         self._check(code, address)
         with self._lock:
             self._vouched[_hash(token or "")] = time.monotonic() + VOUCHED_S

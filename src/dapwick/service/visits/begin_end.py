@@ -19,7 +19,7 @@ from dapwick.service.concurrency.slow_write import compute_then_write
 from dapwick.service.dogs.cards import DogCard, card_of
 from dapwick.service.visits.bookings import tie_to_book
 from dapwick.service.visits.head_input import bone_before, head_input_of
-from dapwick.service.visits.provenance import geometry_hash, rests_on
+from dapwick.service.visits.provenance import geometry_hash, provenance_of
 
 Measured = tuple[str, HeadSolution | Unsolved]
 """The head of a visit, with the key of what it was worked out from."""
@@ -137,4 +137,4 @@ def _with_head(store: SalonStore, dog_id: int, write: Callable[[Session, Measure
 
 
 def _key(visit: VisitRow) -> str:
-    return f"{visit.id} {geometry_hash(rests_on(visit))}"
+    return f"{visit.id} {geometry_hash(provenance_of(visit))}"

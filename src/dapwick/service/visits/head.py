@@ -27,7 +27,7 @@ from dapwick.service.concurrency.budget import heavy
 from dapwick.service.concurrency.slow_write import compute_then_write
 from dapwick.service.photos.taking_in import slot_name
 from dapwick.service.visits.head_input import head_input_of, probes_of, sources_of
-from dapwick.service.visits.provenance import geometry_hash, rests_on
+from dapwick.service.visits.provenance import geometry_hash, provenance_of
 
 KEPT_MODELS: Final = 6
 
@@ -64,7 +64,7 @@ class VisitHeads:
         with self.store.reading() as session:
             visit = queries.visit_today(session, dog_id)
             ids = {slot_name(p): p.id for p in queries.photos_of(visit)}
-            return geometry_hash(rests_on(visit)), ids, visit.wishes.wishes()
+            return geometry_hash(provenance_of(visit)), ids, visit.wishes.wishes()
 
     def _known(self, dog_id: int) -> VisitHead | None:
         key, ids, wishes = self.rests_on(dog_id)
@@ -101,7 +101,7 @@ class VisitHeads:
 
 
 def _key(session: Session, dog_id: int) -> str:
-    return geometry_hash(rests_on(queries.visit_today(session, dog_id)))
+    return geometry_hash(provenance_of(queries.visit_today(session, dog_id)))
 
 
 @heavy

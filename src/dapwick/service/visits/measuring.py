@@ -26,15 +26,20 @@ from dapwick.service.salon.bands import bands_of
 from dapwick.service.visits.head_input import head_input_of
 from dapwick.vision.guess import GuessedMark
 
+SURE_SHARE: Final = 0.035
+"""Of a photo's width: a mark expected more closely than this may be accepted with all others in one go."""
+
 
 @dataclass(frozen=True)
 class Ghost:
-    """Where an unplaced mark is expected on a photo, px, and how far off it may be (1 σ)."""
+    """Where an unplaced mark is expected on a photo, px, how far off it may be (1 σ), and whether that is close
+    enough to be accepted unseen."""
 
     mark: str
     x_px: float
     y_px: float
     sigma_px: float
+    sure: bool
 
 
 @dataclass(frozen=True)
@@ -121,15 +126,23 @@ def _ghosts(
 ) -> tuple[Ghost, ...]:
     """Marks not placed on a photo, where the head puts them."""
     camera = head.camera_of(photo)
-    if placed is None:
-        placed = next(p.marks for p in head.photos if p.name == photo)
     if camera is None:
         return ()
+    taken = next(p for p in head.photos if p.name == photo)
+    if placed is None:
+        placed = taken.marks
     at = camera.project(head.points_mm)
     px_per_mm = camera.focal_px / camera.distance_mm
     sigma = head.sigma_mm.mean(axis=1) * px_per_mm
+    close_px = taken.width_px * SURE_SHARE
     return tuple(
-        Ghost(m, float(at[INDEX[m], 0]), float(at[INDEX[m], 1]), float(sigma[INDEX[m]]))
+        Ghost(
+            m,
+            x_px=float(at[INDEX[m], 0]),
+            y_px=float(at[INDEX[m], 1]),
+            sigma_px=float(sigma[INDEX[m]]),
+            sure=bool(sigma[INDEX[m]] < close_px),
+        )
         for m in guided_order(view)
         if m not in placed and np.isfinite(at[INDEX[m]]).all()
     )

@@ -28,7 +28,7 @@ WORDS: Final[Mapping[str, str]] = {
 GEOMETRY: Final = ("photos", "marks", "edges", "readings", "combs", "head", "bone", "version")
 
 
-def rests_on(visit: VisitRow) -> dict[str, str]:
+def provenance_of(visit: VisitRow) -> dict[str, str]:
     """The version of each kind of input as it is now."""
     session = object_session(visit)
     assert session is not None

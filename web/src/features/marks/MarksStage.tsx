@@ -14,9 +14,6 @@ import { undoKey, useShortcuts } from '../../ui/useShortcuts'
 import { useMarkGuide } from './useMarkGuide'
 import { viewWords } from '../../shared/words'
 
-/** An expected place vaguer than this share of the photo's width is not taken over in one go. */
-const SURE_SHARE = 0.035
-
 /** One photo large, the next mark named, measures filling in beside. */
 export function MarksStage() {
   const dog = useDog()
@@ -43,7 +40,7 @@ function Marking({ dog: fetched, guide }: { dog: Dog; guide: Schemas['MarkGuide'
   const active = state.selected ?? next
   useMarkKeys({ dog, state, act, next, ghosts, order })
   if (!photo) return null
-  const sure = ghosts.filter((g) => g.sigma_px < photo.width_px * SURE_SHARE)
+  const sure = ghosts.filter((g) => g.sure)
   const rules = new Map(guide.rules.map((rule) => [rule.id, rule]))
   const findings = measured?.findings ?? []
   return (

@@ -48,7 +48,7 @@ export function Compare({ dog, drawing, onTake, onClose }: Props) {
           </select>
         </label>
         <Button className="ml-auto" onClick={() => onTake(other)}>
-          Take {second.data?.name ?? 'it'}
+          Choose {second.data?.name ?? 'it'}
         </Button>
         <Button onClick={onClose}>Back to the sheet</Button>
       </div>

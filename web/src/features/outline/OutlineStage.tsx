@@ -110,7 +110,7 @@ export function OutlineStage() {
                     aria-expanded={lengths}
                     onClick={() => setLengths(!lengths)}
                   >
-                    {lengths ? 'fold away' : 'lengths'}
+                    {lengths ? 'hide lengths' : 'lengths'}
                     <ChevronDown size={16} className={lengths ? '' : 'rotate-180'} aria-hidden />
                   </button>
                 </div>
