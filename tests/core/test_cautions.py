@@ -2,6 +2,8 @@
 
 from __future__ import annotations
 
+import itertools
+
 import pytest
 
 from cut_cases import case_of, cut_sheet
@@ -67,7 +69,7 @@ def test_a_caution_of_the_whole_dog_is_told_now_and_then() -> None:
     at = [i for i, step in enumerate(sheet.steps) if "breath" in told(step)]
     assert len(at) > 1
     rests = [i for i, step in enumerate(sheet.steps) if step.doing == "rest"]
-    for before, after in zip(at, at[1:], strict=False):
+    for before, after in itertools.pairwise(at):
         rested = any(before < rest < after for rest in rests)
         assert rested or after - before > FULL_AGAIN_AFTER
     assert "breath" not in {c.id for s in cut_sheet(case_of("round")).steps for c in s.cautions}

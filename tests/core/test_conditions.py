@@ -75,7 +75,8 @@ def test_conditions_are_joined_as_their_words_are(one: bool, other: bool) -> Non
 
 
 def test_always_adds_nothing_to_what_it_is_joined_with() -> None:
-    assert ALWAYS.holds(ROUND) and ALWAYS.holds(FACE_CLIPPED)
+    assert ALWAYS.holds(ROUND)
+    assert ALWAYS.holds(FACE_CLIPPED)
     assert (ALWAYS & coat("curl")).words == coat("curl").words
 
 

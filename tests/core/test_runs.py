@@ -43,7 +43,8 @@ def test_marks_of_either_side_have_one_name() -> None:
     other[INDEX["ear_front_left"]] = 500.0
     other[INDEX["ear_back_right"]] = (50.0, -20.0, 40.0)
     run = run_over(other, LINE, np.linspace(10.0, 30.0, 100))
-    assert run is not None and run.short.words == "at the ear"
+    assert run is not None
+    assert run.short.words == "at the ear"
 
 
 @pytest.mark.parametrize(
@@ -57,7 +58,8 @@ def test_where_both_ends_lie_at_one_mark_the_way_is_told(axis: int, short: str, 
     marks[INDEX["stop"]] = 0.0
     lengths = np.linspace(5.0, 20.0, 40)
     there, back = run_over(marks, places, lengths), run_over(marks, places, lengths[::-1])
-    assert there is not None and back is not None
+    assert there is not None
+    assert back is not None
     assert (there.short.words, there.long.words) == (short, long)
     assert (back.short.words, back.long.words) == (long, short)
 
@@ -69,9 +71,11 @@ def test_outside_is_outside_on_both_sides() -> None:
         places = np.zeros((40, 3))
         places[:, 0] = side * np.linspace(1.0, 21.0, 40)
         run = run_over(marks, places, np.linspace(5.0, 20.0, 40))
-        assert run is not None and run.long.words == "outside"
+        assert run is not None
+        assert run.long.words == "outside"
 
 
 def test_few_places_have_ends_too() -> None:
     run = run_over(POINTS, LINE[[0, -1]], np.array([4.0, 12.0]))
-    assert run is not None and (run.short.mm, run.long.mm) == (4.0, 12.0)
+    assert run is not None
+    assert (run.short.mm, run.long.mm) == (4.0, 12.0)
