@@ -1,4 +1,4 @@
-import { useEffect, useRef } from 'react'
+import { useCallback, useEffect, useRef } from 'react'
 import { useQueryClient } from '@tanstack/react-query'
 import type { Versioned } from '../../api/client'
 import { outbox } from '../../outbox/outbox'
@@ -29,30 +29,24 @@ export function useKit(first: Versioned<Kit>) {
     void queries.invalidateQueries({ queryKey: ['cut'] })
   })
   const seen = useRef(state.kit)
+  const send = useCallback(() => {
+    if (seen.current === put.current) return
+    put.current = seen.current
+    outbox.put({ part: PART, words: 'The kit', path: '/api/kit', body: seen.current, base: base.current })
+  }, [])
   useEffect(() => {
     seen.current = state.kit
     const timer = window.setTimeout(send, RESTED_MS)
     return () => window.clearTimeout(timer)
-
-    function send() {
-      if (seen.current === put.current) return
-      put.current = seen.current
-      outbox.put({ part: PART, words: 'The kit', path: '/api/kit', body: seen.current, base: base.current })
-    }
-  }, [state.kit])
+  }, [state.kit, send])
   useEffect(() => {
     // Whoever leaves within that moment leaves nothing behind.
-    const leave = () => {
-      if (seen.current === put.current) return
-      put.current = seen.current
-      outbox.put({ part: PART, words: 'The kit', path: '/api/kit', body: seen.current, base: base.current })
-    }
-    window.addEventListener('pagehide', leave)
+    window.addEventListener('pagehide', send)
     return () => {
-      window.removeEventListener('pagehide', leave)
-      leave()
+      window.removeEventListener('pagehide', send)
+      send()
     }
-  }, [])
+  }, [send])
   return { state, act, keeping: useKeeping() }
 }
 
