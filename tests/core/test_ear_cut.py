@@ -140,3 +140,10 @@ def test_an_ears_faces_leave_it_open_at_its_base_alone() -> None:
 def test_an_ear_without_hair_gives_none(ears: tuple[Ear, Ear]) -> None:
     bare = replace(ears[0], coat=tuple(replace(c, depth_mm=0.0) for c in ears[0].coat))
     assert all(z.leave_mm == 0.0 for z in ear_zones(bare, EarCut("even", outside_mm=10.0), STAND))
+
+
+def test_a_face_of_which_nothing_is_said_carries_no_hair(ears: tuple[Ear, Ear]) -> None:
+    for ear in ears:
+        outer, inner = ear_surface(ear, {}, (NONE + 1, NONE + 1)).reshape(2, -1, 3)
+        assert outer == pytest.approx(ear.vertices_mm)
+        assert inner == pytest.approx(ear.vertices_mm)
