@@ -28,10 +28,12 @@ ROOT = Path(__file__).parent.parent
 CORE = ROOT / "src" / "dapwick" / "core"
 WORK = ROOT / "build" / "mutations"
 PAGE = ROOT / "docs" / "tests.md"
-TESTS = ("tests/core", "tests/exports", "tests/demo")
+TESTS = ("tests/core", "tests/pipeline", "tests/documents", "tests/exports", "tests/demo")
 SHARED = ("fogbell", "bobbin", "solved", "sim")
 """Fixtures made once for many tests."""
 NO_ANSWER = 70
+NOTICED = (1, 2, 4)
+"""How pytest ends where a test fails, or the product does not even start."""
 GOLDEN = "test_golden.py"
 TRIED_BY = 24
 SLOWEST_S = 90.0
@@ -280,7 +282,7 @@ def forked(tests: list[str], sources: Path, patience_s: float) -> tuple[str, str
     code = os.waitstatus_to_exitcode(status)
     if code == 0:
         return "survived", ""
-    return ("caught", by) if code in (1, 2) else ("broken", words[-300:])
+    return ("caught", by) if code in NOTICED else ("broken", words[-300:])
 
 
 def run(count: int, seed: int, minutes: float) -> None:
