@@ -96,8 +96,8 @@ def outline_pictures(page: Page, address: str) -> None:
     page.wait_for_timeout(SETTLE_MS)
     page.screenshot(path=OUT / "outline.png")
     page.get_by_role("button", name="Compare two outlines").click()
-    page.get_by_role("button", name="Take Teddy").or_(
-        page.get_by_role("button", name="Take Round")
+    page.get_by_role("button", name="Choose Teddy").or_(
+        page.get_by_role("button", name="Choose Round")
     ).wait_for()
     page.wait_for_timeout(SETTLE_MS)
     page.screenshot(path=OUT / "outline-compare.png")
