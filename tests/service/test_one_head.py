@@ -10,18 +10,19 @@ import pytest
 from dapwick.cli.heads import model_from
 from dapwick.core.outlines.families import FAMILIES
 from dapwick.core.solve.observations import HeadInput
-from dapwick.demo.dogs import PHOTOS
+from dapwick.demo.dogs import PHOTOS, photo_bytes
 from dapwick.pipeline import head_model as heads
 from dapwick.records.store import SalonStore
 from dapwick.service.dogs import about as dogs
 from dapwick.service.dogs.history import history_of
 from dapwick.service.photos import edges
-from dapwick.service.photos.taking_in import set_marks
+from dapwick.service.photos.taking_in import add_photo, set_marks
 from dapwick.service.plans.planner import Asked, Planner
 from dapwick.service.visits.begin_end import end_visit
 from dapwick.service.visits.head import head_drawing_of
 from dapwick.service.visits.measuring import measure_visit
 from dapwick.service.visits.next_measurement import next_on_visit
+from dapwick.vision import guess as guesses
 from demo_heads import demo_head_file
 
 FOGBELL = 1
@@ -92,3 +93,22 @@ def test_another_reading_of_the_same_marks_is_another_head(solves: list[HeadInpu
     assert heads.solved_head(demo_head_file("fogbell").head_input()) is first
     assert heads.solved_head(HeadInput(given.photos, ())) is not first
     assert len(solves) == 2
+
+
+def test_a_photo_is_read_by_the_network_once(store: SalonStore, monkeypatch: pytest.MonkeyPatch) -> None:
+    """Sorted into its slot, reviewed, reviewed again: two looks, each straight and mirrored."""
+    runs: list[int] = []
+    real = guesses.forward
+
+    def counted(*given: object) -> object:
+        runs.append(1)
+        return real(*given)  # type: ignore[arg-type]
+
+    monkeypatch.setattr(guesses, "forward", counted)
+    guesses._read.cache_clear()
+    dog = dogs.add_dog(store, "Sample", "standing").id
+    card = add_photo(store, dog, photo_bytes("fogbell-dry-front.jpg"), "IMG.jpg", "guess", "guess")
+    assert card.view == "front"
+    for _ in range(2):
+        edges.review(store, card.id, lambda words, share: None)
+    assert len(runs) == 4

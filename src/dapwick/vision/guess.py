@@ -8,6 +8,7 @@ from __future__ import annotations
 
 from collections.abc import Mapping
 from dataclasses import dataclass
+from functools import lru_cache
 from typing import Final
 
 import cv2
@@ -29,6 +30,8 @@ WINDOW_CELLS: Final = 2.5
 SIGMA_FACTOR: Final = 0.8
 """Told σ over the heat's own spread; set so that errors on held-out dogs stay in their intervals."""
 SIGMA_FLOOR_CELLS: Final = 0.28
+KEPT_READINGS: Final = 32
+"""Pictures whose readings are kept: a photo is sorted, reviewed and traced by one run of the network."""
 MIRROR: Final = np.array([INDEX[swapped(m)] for m in MARK_IDS])
 MIRROR_VIEW: Final = np.array(
     [VIEWS.index(v.replace("left", "?").replace("right", "left").replace("?", "right")) for v in VIEWS]
@@ -130,19 +133,23 @@ def _look(rgb: Pixels, centre_px: Array, side_px: float) -> _Look:
     picture = cv2.warpAffine(
         source, turn, (SIDE_PX, SIDE_PX), flags=cv2.INTER_AREA, borderMode=cv2.BORDER_REPLICATE
     )
-    scaled = np.asarray(np.asarray(picture, np.float32) / 255, np.float32)
-    straight, mirrored = (
-        forward(np.asarray(scaled, np.float32), weights()),
-        forward(np.asarray(scaled[:, ::-1], np.float32), weights()),
+    return _Look(_read(np.asarray(picture, np.uint8).tobytes()), corner, side_px / CELLS)
+
+
+@lru_cache(maxsize=KEPT_READINGS)
+def _read(picture: bytes) -> Reading:
+    """What the network reads from a picture (SIDE_PX, SIDE_PX, 3) of bytes, straight and mirrored as one."""
+    scaled = np.frombuffer(picture, np.uint8).reshape(SIDE_PX, SIDE_PX, 3).astype(np.float32) / np.float32(
+        255
     )
+    straight, mirrored = forward(scaled, weights()), forward(scaled[:, ::-1], weights())
     half = np.float32(0.5)
-    reading = Reading(
+    return Reading(
         np.asarray((straight.heat + mirrored.heat[:, ::-1][:, :, MIRROR]) * half, np.float32),
         np.asarray((straight.dog + mirrored.dog[:, ::-1]) * half, np.float32),
         (straight.view + mirrored.view[MIRROR_VIEW]) / 2,
         (straight.wet + mirrored.wet) / 2,
     )
-    return _Look(reading, corner, side_px / CELLS)
 
 
 def _likeliest(look: _Look) -> View:

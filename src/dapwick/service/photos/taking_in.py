@@ -21,7 +21,7 @@ from dapwick.service.concurrency.budget import HEAVY
 from dapwick.service.concurrency.versions import check_base, version_of
 from dapwick.service.dogs.cards import PhotoCard, photo_card, slot_of
 from dapwick.vision.guess import NoGuess, guess_marks
-from dapwick.vision.photo import LARGEST_BYTES, Photo, read_photo, screen_jpeg, screen_sized
+from dapwick.vision.photo import LARGEST_BYTES, Photo, Pixels, read_photo, screen_jpeg
 
 GUESS: Final = "guess"
 LARGEST_PHOTO_BYTES: Final = LARGEST_BYTES
@@ -47,9 +47,10 @@ def add_photo(
     guessing = GUESS in (view, state)
     with HEAVY.turn():
         photo = read_photo(data, file_name)
-        if guessing:
-            view, state = _guessed_slot(photo, file_name, view, state)
         small = screen_jpeg(photo)
+        if guessing:
+            # The review sees the screen copy too, so that the network reads each photo once.
+            view, state = _guessed_slot(read_photo(small, file_name).rgb, file_name, view, state)
     digest = store.keep_photo(data)
     try:
         store.keep_screen_copy(digest, small)
@@ -81,9 +82,9 @@ def _into_slot(visit: VisitRow, row: PhotoRow, yields: bool) -> None:
         visit.photos.append(row)
 
 
-def _guessed_slot(photo: Photo, file_name: str, view: str, state: str) -> tuple[str, str]:
+def _guessed_slot(rgb: Pixels, file_name: str, view: str, state: str) -> tuple[str, str]:
     """Where a photo goes by what it shows and what its file is called."""
-    guess = guess_marks(screen_sized(photo.rgb))
+    guess = guess_marks(rgb)
     words = set(re.split(r"[^a-z]+", file_name.lower()))
     if view == GUESS:
         chances = dict.fromkeys(VIEWS, 1.0) if isinstance(guess, NoGuess) else dict(guess.view_chances)
