@@ -8,6 +8,7 @@ from pathlib import Path
 
 import pytest
 from fastapi.testclient import TestClient
+from hypothesis import HealthCheck, settings
 
 from dapwick.api.app import make_app
 from dapwick.core.outlines.families.round import ROUND
@@ -23,6 +24,9 @@ from demo_heads import demo_head_file
 from simheads import SimHead, random_head
 
 HERE = "http://127.0.0.1"
+# How fast a machine is, is no property of the product.
+settings.register_profile("here", deadline=None, suppress_health_check=[HealthCheck.too_slow])
+settings.load_profile("here")
 
 
 @pytest.fixture(scope="session")

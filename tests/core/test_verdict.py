@@ -20,7 +20,7 @@ from dapwick.core.plan.verdict import (
     WEEK_COST,
     readiness_of,
     verdict_of,
-    wishes_told,
+    wish_outcomes,
 )
 from dapwick.pipeline.plan import drawn_on, fit_on
 
@@ -144,7 +144,7 @@ def test_a_wish_that_is_not_met_costs_and_is_told() -> None:
     zones = tuple(replace(z, shortage_mm=0.0) for z in zone_lengths(outline))
     fits = replace(outline, size_mm=outline.sizes.largest)
     beyond = replace(outline, size_mm=outline.sizes.largest + 0.6)
-    met, unmet = (wishes_told(one, zones)[0] for one in (fits, beyond))
+    met, unmet = (wish_outcomes(one, zones)[0] for one in (fits, beyond))
     assert (met.wish, met.met) == ("fuller", True)
     assert not unmet.met
     assert unmet.words.startswith(f"the coat carries {outline.sizes.largest:.0f} mm, ")
@@ -156,17 +156,17 @@ def test_fuller_on_a_coat_that_lacks_hair_is_not_met() -> None:
     outline, _ = wished(fullness=0.5)
     zones = tuple(replace(z, shortage_mm=8.0 if z.zone == "jaw" else 0.0) for z in zone_lengths(outline))
     inside = replace(outline, size_mm=outline.sizes.largest)
-    (told,) = wishes_told(inside, zones)
+    (told,) = wish_outcomes(inside, zones)
     assert not told.met
     assert told.words.startswith("8 mm are missing: about ")
     shorter, _ = wished(fullness=-0.5)
-    (told,) = wishes_told(shorter, zones)
+    (told,) = wish_outcomes(shorter, zones)
     assert (told.wish, told.met) == ("shorter", True)
 
 
 def test_wishes_are_told_each_once_in_one_order() -> None:
     outline, _ = wished(fullness=-0.2, eyes="open", beard="short", ears="short", weeks_between=6)
-    names = [told.wish for told in wishes_told(outline, zone_lengths(outline))]
+    names = [told.wish for told in wish_outcomes(outline, zone_lengths(outline))]
     assert names == ["eyes open", "beard short", "ears short", "shorter", "6 weeks between visits"]
     plain, _ = wished()
-    assert wishes_told(plain, zone_lengths(plain)) == ()
+    assert wish_outcomes(plain, zone_lengths(plain)) == ()

@@ -25,7 +25,7 @@ from dapwick.documents.wishes import WishesDocument
 
 number = st.integers(-500, 500) | st.floats(-500, 500)
 extra = st.dictionaries(
-    st.text("abcxyz", min_size=4, max_size=8), st.integers() | st.text(max_size=5), max_size=2
+    st.text("abcxyz", min_size=4, max_size=8), st.integers() | st.text("abcxyz ", max_size=5), max_size=2
 )
 mark = st.fixed_dictionaries(
     {"at": st.tuples(number, number).map(list)},

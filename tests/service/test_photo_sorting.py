@@ -12,6 +12,7 @@ import pytest
 import zoo
 from dapwick.core.basics.errors import BadInput, StorageFull
 from dapwick.demo.dogs import ALL_SEVEN, DEMO_DOGS, photo_bytes, photos_of, truth
+from dapwick.documents.review import ReviewDocument
 from dapwick.records import queries
 from dapwick.records.store import SalonStore
 from dapwick.service.dogs.about import add_dog, one_dog
@@ -97,7 +98,7 @@ def test_a_moved_photo_changes_places_and_is_looked_at_anew(store: SalonStore, d
     front = add_photo(store, dog, zoo.jpeg(seed=1), "a.jpg", "front", "dry")
     left = add_photo(store, dog, zoo.jpeg(seed=2), "b.jpg", "left", "dry")
     with store.session() as session:
-        queries.photo(session, front.id).looked = {"findings": []}
+        queries.photo(session, front.id).looked = ReviewDocument()
     moved = move_photo(store, front.id, "left", "dry")
     assert slots(store, dog) == {"dry-left": "a.jpg"}
     assert [p.id for p in one_dog(store, dog).spares] == [left.id]

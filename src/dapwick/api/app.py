@@ -105,9 +105,9 @@ def make_app(
 
 async def _domain_error(_request: Request, error: Exception) -> JSONResponse:
     status = next(code for kind, code in STATUS.items() if isinstance(error, kind))
-    told = {k: plain(str(getattr(error, k, ""))) for k in ("what", "expected", "got", "where", "remedy")}
+    details = {k: plain(str(getattr(error, k, ""))) for k in ("what", "expected", "got", "where", "remedy")}
     overtaken = {"now": error.now, "version": error.version} if isinstance(error, Conflict) else {}
-    problem = s.Problem(message=plain(str(error)), **told, **overtaken)
+    problem = s.Problem(message=plain(str(error)), **details, **overtaken)
     wait_s = getattr(error, "wait_s", 0.0)
     headers = {"Retry-After": f"{wait_s:.0f}"} if wait_s else None
     return JSONResponse(problem.model_dump(), status, headers)

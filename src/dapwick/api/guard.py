@@ -185,8 +185,8 @@ def _with_headers(send: Send) -> Send:
     return sent
 
 
-def _problem(status: int, message: str, **told: Any) -> JSONResponse:
-    return JSONResponse({"message": message, **told}, status)
+def _problem(status: int, message: str, **details: Any) -> JSONResponse:
+    return JSONResponse({"message": message, **details}, status)
 
 
 def _too_large(limit: int) -> JSONResponse:

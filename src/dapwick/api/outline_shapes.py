@@ -66,13 +66,13 @@ def moving(made: Moving) -> s.MovingOutlineOut:
     )
 
 
-def readiness(told: Readiness) -> dict[str, Any]:
+def readiness(ready: Readiness) -> dict[str, Any]:
     """The fields of ReadinessOut."""
-    low, high = told.weeks_range
-    reasons = list(told.reasons)
+    low, high = ready.weeks_range
+    reasons = list(ready.reasons)
     return {
-        "verdict": told.when,
-        "weeks": told.weeks,
+        "verdict": ready.when,
+        "weeks": ready.weeks,
         "weeks_low": low,
         "weeks_high": high,
         "reasons": reasons,

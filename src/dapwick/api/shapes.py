@@ -64,8 +64,8 @@ def photo(card: PhotoCard, job_of: JobOf = no_job) -> s.PhotoOut:
     )
 
 
-def guidance(told: Guidance) -> s.GuidanceOut:
-    return s.GuidanceOut.model_validate(told, from_attributes=True)
+def guidance(guide: Guidance) -> s.GuidanceOut:
+    return s.GuidanceOut.model_validate(guide, from_attributes=True)
 
 
 def hand_measure(kept: ReadingDocument) -> s.HandMeasureIO:

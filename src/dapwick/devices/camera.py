@@ -32,8 +32,8 @@ class SimulatedCamera:
 
     @cached_property
     def frames(self) -> tuple[Frame, ...]:
-        told = json.loads((self._folder / "frames.json").read_text("utf-8"))
-        return tuple(Frame(**frame) for frame in told)
+        frames = json.loads((self._folder / "frames.json").read_text("utf-8"))
+        return tuple(Frame(**frame) for frame in frames)
 
     def film(self, view: str, state: str) -> tuple[Frame, ...]:
         """Frames shown while the camera is pointed for this slot; another state where there are none."""

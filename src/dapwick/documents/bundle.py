@@ -17,6 +17,7 @@ from dapwick.documents.bone import BoneDocument
 from dapwick.documents.head_file import Line
 from dapwick.documents.marks import Marks
 from dapwick.documents.readings import CombDocument, ReadingDocument
+from dapwick.documents.review import ReviewDocument
 from dapwick.documents.wishes import WishesDocument
 
 Hash = Annotated[str, Field(pattern="^[0-9a-f]{64}$")]
@@ -41,7 +42,7 @@ class PhotoDocument(_Kept):
     marks: Marks = Field(max_length=80)
     coat_edge: Line | None = Field(default=None, max_length=20_000)
     edge_by_hand: bool = False
-    looked: dict[str, Any] | None = None
+    looked: ReviewDocument | None = None
     spare: bool = False
     removed: datetime | None = None
 

@@ -109,13 +109,13 @@ def _files(archive: zipfile.ZipFile, name: str) -> dict[str, str]:
     if len(archive.namelist()) > MOST_FILES + 1:
         raise _too_much(f"at most {MOST_FILES} files", str(len(archive.namelist())), name)
     left = [LARGEST_TOGETHER]
-    told = json.loads(b"".join(_pieces(archive, MANIFEST, name, left)))
-    if told.get("format") != FORMAT or told.get("version") != VERSION:
+    manifest = json.loads(b"".join(_pieces(archive, MANIFEST, name, left)))
+    if manifest.get("format") != FORMAT or manifest.get("version") != VERSION:
         raise BadInput(
             "not a dog bundle", expected=f"{FORMAT}, version {VERSION}",
-            got=f"{str(told.get('format'))[:40]}, version {str(told.get('version'))[:20]}", where=name,
+            got=f"{str(manifest.get('format'))[:40]}, version {str(manifest.get('version'))[:20]}", where=name,
         )  # fmt: skip
-    files = {str(file): str(digest) for file, digest in dict(told["files"]).items()}
+    files = {str(file): str(digest) for file, digest in dict(manifest["files"]).items()}
     for file, digest in files.items():
         _compare(archive, file, digest, name, left)
     return files

@@ -344,9 +344,11 @@ Blocks = list[tuple[str, list[str]]]
 def _cautions(sheet: Sheet, wide: float) -> Blocks:
     """Cautions once, by letter."""
     plain, _ = faces()
-    told = {c["id"]: c["words"] for step in sheet["steps"] for c in step["cautions"]}
+    words_of = {c["id"]: c["words"] for step in sheet["steps"] for c in step["cautions"]}
     return [
-        (letter_of(key), wrapped(told[key], plain, TEXT_PT, wide - 6 * mm)) for key in LETTERS if key in told
+        (letter_of(key), wrapped(words_of[key], plain, TEXT_PT, wide - 6 * mm))
+        for key in LETTERS
+        if key in words_of
     ]
 
 

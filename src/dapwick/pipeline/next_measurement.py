@@ -30,5 +30,5 @@ def next_measurement(
     )
     warped = skin_of(head)
     _, seen = skin_and_coat(head, coat, dry, probes, wet)
-    told = read_wet(head, warped, wet, wet_thickness_mm(coat_of(head, warped, coat, dry, probes)))
-    return next_best(ground_of(head, warped, told, seen, taken, unmarked))
+    wet_posterior = read_wet(head, warped, wet, wet_thickness_mm(coat_of(head, warped, coat, dry, probes)))
+    return next_best(ground_of(head, warped, wet_posterior, seen, taken, unmarked))

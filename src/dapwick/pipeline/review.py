@@ -7,7 +7,7 @@ from __future__ import annotations
 
 from collections.abc import Callable, Mapping
 from dataclasses import dataclass
-from typing import Any, Final
+from typing import Final
 
 import numpy as np
 
@@ -19,6 +19,8 @@ from dapwick.core.solve.observations import HeadInput, PhotoMarks, PlacedMark
 from dapwick.core.solve.pose import fit_pose
 from dapwick.core.solve.prior import general_prior
 from dapwick.core.solve.scale_card import CardReading
+from dapwick.documents.head_file import CardEntry
+from dapwick.documents.review import GuessDocument, ReviewDocument, SeenFinding
 from dapwick.pipeline.coat_edge import coat_edge
 from dapwick.vision.card import see_card
 from dapwick.vision.edge import NoEdge
@@ -131,41 +133,41 @@ def _card_in(card: CardReading | None, scale: float) -> CardReading | None:
     return CardReading(card.px_per_mm * scale, card.sigma, card.markers) if card else None
 
 
-def to_document(review: Review) -> dict[str, Any]:
-    """What is kept of a look, JSON-ready (the edge has its own column)."""
-    guess = review.guess
-    return {
-        "version": VERSION,
-        "quality": {k: round(v, 4) for k, v in vars(review.quality).items()},
-        "findings": [{"code": f.code, "message": f.message} for f in review.findings],
-        "card": {k: round(v, 5) for k, v in vars(review.card).items()} if review.card else None,
-        "guess": {
-            "view": guess.view,
-            "wet_chance": round(guess.wet_chance, 3),
-            "marks": {
-                m: [round(a.x_px, 1), round(a.y_px, 1), round(a.sigma_px, 2)] for m, a in guess.marks.items()
-            },
-            "dog": np.round(guess.dog, 2).tolist(),
-        }
-        if guess
-        else None,
-    }
+def to_document(review: Review) -> ReviewDocument:
+    """What is kept of a review (the edge has its own column)."""
+    card = review.card
+    return ReviewDocument(
+        version=VERSION,
+        quality={k: round(v, 4) for k, v in vars(review.quality).items()},
+        findings=[SeenFinding(code=f.code, message=f.message) for f in review.findings],
+        card=CardEntry.model_validate({k: round(v, 5) for k, v in vars(card).items()}) if card else None,
+        guess=_guess_document(review.guess) if review.guess else None,
+    )
 
 
-def guessed_marks(kept: Mapping[str, Any] | None) -> dict[str, GuessedMark]:
-    """The guesses of a stored look; none where it saw no head."""
-    guess = (kept or {}).get("guess") or {}
-    return {m: GuessedMark(*at) for m, at in guess.get("marks", {}).items()}
+def _guess_document(guess: Guess) -> GuessDocument:
+    return GuessDocument(
+        view=guess.view,
+        wet_chance=round(guess.wet_chance, 3),
+        marks={m: (round(a.x_px, 1), round(a.y_px, 1), round(a.sigma_px, 2)) for m, a in guess.marks.items()},
+        dog=np.round(guess.dog, 2).tolist(),
+    )
 
 
-def card_of(kept: Mapping[str, Any] | None) -> CardReading | None:
-    card = (kept or {}).get("card")
-    return CardReading(card["px_per_mm"], card["sigma"], int(card["markers"])) if card else None
+def guessed_marks(kept: ReviewDocument | None) -> dict[str, GuessedMark]:
+    """The guesses of a stored review; none where it saw no head."""
+    guess = kept.guess if kept else None
+    return {m: GuessedMark(*at) for m, at in guess.marks.items()} if guess else {}
 
 
-def chance_of(kept: Mapping[str, Any] | None, width: int, height: int) -> Array | None:
+def card_of(kept: ReviewDocument | None) -> CardReading | None:
+    card = kept.card if kept else None
+    return CardReading(card.px_per_mm, card.sigma, card.markers) if card else None
+
+
+def chance_of(kept: ReviewDocument | None, width: int, height: int) -> Array | None:
     """The stored chance of dog, over a picture of this size."""
-    dog = ((kept or {}).get("guess") or {}).get("dog")
-    if dog is None:
+    guess = kept.guess if kept else None
+    if guess is None or guess.dog is None:
         return None
-    return dog_chance(Guess("front", {}, 0.0, {}, np.asarray(dog, dtype=float)), width, height)
+    return dog_chance(Guess("front", {}, 0.0, {}, np.asarray(guess.dog, dtype=float)), width, height)

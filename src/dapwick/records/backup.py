@@ -166,13 +166,13 @@ def opened(path: Path) -> Iterator[tuple[zipfile.ZipFile, Manifest]]:
 def _manifest(archive: zipfile.ZipFile, name: str) -> Manifest:
     if len(archive.namelist()) > MOST_FILES or archive.getinfo(MANIFEST).file_size > LARGEST_MANIFEST:
         raise BadInput("too much in it", expected=f"at most {MOST_FILES} files", got="more", where=name)
-    told = json.loads(archive.read(MANIFEST))
-    if told.get("format") != FORMAT or told.get("version") != VERSION:
+    manifest = json.loads(archive.read(MANIFEST))
+    if manifest.get("format") != FORMAT or manifest.get("version") != VERSION:
         raise BadInput(
             "not a salon's backup", expected=f"{FORMAT}, version {VERSION}",
-            got=f"{str(told.get('format'))[:40]}, version {str(told.get('version'))[:20]}", where=name,
+            got=f"{str(manifest.get('format'))[:40]}, version {str(manifest.get('version'))[:20]}", where=name,
         )  # fmt: skip
-    files, missing = dict(told["files"]), tuple(told.get("missing", ()))
+    files, missing = dict(manifest["files"]), tuple(manifest.get("missing", ()))
     for file, digest in files.items():
         checked_hash(digest)
         if file != DATABASE and file != f"{PHOTOS}/{digest}":
@@ -183,7 +183,7 @@ def _manifest(archive: zipfile.ZipFile, name: str) -> Manifest:
         checked_hash(digest)
     if DATABASE not in files:
         raise BadInput("no records in it", expected=DATABASE, got="none", where=name)
-    return Manifest(str(told["made"])[:40], files, bool(told["photos_beside"]), missing)
+    return Manifest(str(manifest["made"])[:40], files, bool(manifest["photos_beside"]), missing)
 
 
 def copy_database(source: Path, to: Path) -> None:

@@ -15,6 +15,7 @@ from dapwick.core.basics.marks import State, View
 from dapwick.documents.bone import BoneDocument
 from dapwick.documents.marks import Marks
 from dapwick.documents.readings import CombDocument, ReadingDocument
+from dapwick.documents.review import ReviewDocument
 from dapwick.documents.wishes import WishesDocument
 from dapwick.records.typed import Typed
 
@@ -120,7 +121,7 @@ class PhotoRow(Base):
     marks: Mapped[Marks] = mapped_column(Typed(Marks), default=dict)
     coat_edge: Mapped[list[list[float]] | None] = mapped_column(JSON, default=None)
     edge_by_hand: Mapped[bool] = mapped_column(default=False)
-    looked: Mapped[dict[str, Any] | None] = mapped_column(JSON, default=None)
+    looked: Mapped[ReviewDocument | None] = mapped_column(Typed(ReviewDocument), default=None)
     spare: Mapped[bool] = mapped_column(default=False)
     removed: Mapped[datetime | None] = mapped_column(default=None)
     visit: Mapped[VisitRow] = relationship(back_populates="photos")

@@ -50,8 +50,8 @@ def forward(picture: Layer, w: Weights) -> Reading:
     up = _conv(np.concatenate([_doubled(d), c], axis=2), w, "e")
     up = _conv(np.concatenate([_doubled(up), b], axis=2), w, "f")
     heat = up @ w["heat_k"] + w["heat_b"]
-    told = d.mean(axis=(0, 1)) @ w["told_k"] + w["told_b"]
-    return Reading(heat[:, :, :-1], heat[:, :, -1], told[:-1], float(told[-1]))
+    pooled = d.mean(axis=(0, 1)) @ w["told_k"] + w["told_b"]
+    return Reading(heat[:, :, :-1], heat[:, :, -1], pooled[:-1], float(pooled[-1]))
 
 
 def _conv(x: Layer, w: Weights, name: str, stride: int = 1) -> Layer:

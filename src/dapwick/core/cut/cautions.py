@@ -39,7 +39,7 @@ class Caution:
 
 
 @dataclass(frozen=True)
-class Told:
+class ShownCaution:
     """A caution on one step, in full or in short."""
 
     id: str
@@ -123,11 +123,11 @@ CAUTIONS: Final = (
 )  # fmt: skip
 
 
-def cautions_on(drafts: Sequence[Draft], case: Case) -> list[tuple[Told, ...]]:
+def cautions_on(drafts: Sequence[Draft], case: Case) -> list[tuple[ShownCaution, ...]]:
     """What is told on each of the steps in their order."""
     last_full: dict[str, int] = {}
     read: set[str] = set()
-    told: list[tuple[Told, ...]] = []
+    by_step: list[tuple[ShownCaution, ...]] = []
     for i, draft in enumerate(drafts):
         if draft.rule.doing == "rest":
             last_full.clear()
@@ -137,7 +137,9 @@ def cautions_on(drafts: Sequence[Draft], case: Case) -> list[tuple[Told, ...]]:
         due = sorted(due, key=lambda c: (c.id in read, c.danger))[:MOST_IN_FULL]
         read |= {c.id for c in due}
         last_full |= {c.id: i for c in due}
-        told.append(
-            tuple(Told(c.id, c.brief, c.words, c in due) for c in applying if c in due or not c.always)
+        by_step.append(
+            tuple(
+                ShownCaution(c.id, c.brief, c.words, c in due) for c in applying if c in due or not c.always
+            )
         )
-    return told
+    return by_step

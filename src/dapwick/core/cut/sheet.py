@@ -9,7 +9,7 @@ from typing import Final
 from dapwick.core.cut.alone import Alone, before_time, left_alone
 from dapwick.core.cut.blends import SHORT_BY_ITSELF, blend_words
 from dapwick.core.cut.case import Case, Place
-from dapwick.core.cut.cautions import Told, cautions_on
+from dapwick.core.cut.cautions import ShownCaution, cautions_on
 from dapwick.core.cut.drafts import Draft, drafts_of
 from dapwick.core.cut.order import in_order, may_end_after
 from dapwick.core.cut.pieces import Piece
@@ -104,7 +104,7 @@ class Step:
     check: str
     path: Path | None
     toward: tuple[Place, Place] | None
-    cautions: tuple[Told, ...]
+    cautions: tuple[ShownCaution, ...]
     minutes: float
     usual_min: float
     minded: tuple[str, ...]
@@ -138,14 +138,14 @@ def cut_sheet(case: Case) -> CutSheet:
     cautions = cautions_on(ordered, case)
     ends = may_end_after(ordered)
     steps = [
-        _step(draft, case, i + 1, told, end, _ends_with(ordered, i) if end else "")
-        for i, (draft, told, end) in enumerate(zip(ordered, cautions, ends, strict=True))
+        _step(draft, case, i + 1, shown, end, _ends_with(ordered, i) if end else "")
+        for i, (draft, shown, end) in enumerate(zip(ordered, cautions, ends, strict=True))
     ]
     return CutSheet(case, tuple(steps), _tools(steps), left_alone(case, ordered), before_time(case))
 
 
 def _step(
-    draft: Draft, case: Case, number: int, told: tuple[Told, ...], may_end: bool, ends_with: str
+    draft: Draft, case: Case, number: int, shown: tuple[ShownCaution, ...], may_end: bool, ends_with: str
 ) -> Step:
     rule, choice = draft.rule, draft.choice
     worked = rule.doing == "work"
@@ -173,7 +173,7 @@ def _step(
         check=rule.check,
         path=_path(draft),
         toward=_toward(draft),
-        cautions=told,
+        cautions=shown,
         minutes=draft.minutes,
         usual_min=draft.usual_min,
         minded=tuple(trait.words for trait in draft.traits),
@@ -228,13 +228,13 @@ def _ends_of(piece: Piece) -> tuple[float, ...]:
 def _parts(draft: Draft) -> tuple[Part, ...]:
     """A step's places with their own lengths, side by side where sides differ."""
     # Under a guard only what runs is told: the guard's own length is the number there.
-    told = [piece for piece in draft.lengths if piece.run or not draft.clips]
-    ends = [mm for piece in told for mm in _ends_of(piece)]
+    shown = [piece for piece in draft.lengths if piece.run or not draft.clips]
+    ends = [mm for piece in shown for mm in _ends_of(piece)]
     if not ends or max(ends) - min(ends) < ALIKE_MM:
         return ()
     found = []
-    for words in dict.fromkeys(piece.words for piece in told):
-        sides = [piece for piece in told if piece.words == words]
+    for words in dict.fromkeys(piece.words for piece in shown):
+        sides = [piece for piece in shown if piece.words == words]
         alike = len(sides) == 1 or _apart_mm(sides[0], sides[1]) < ALIKE_MM
         for piece in sides[:1] if alike else sides:
             named = words if alike else f"{words}, {piece.side}"

@@ -114,16 +114,16 @@ class Posterior:
         at = np.arange(len(self.vertices_mm)) if at is None else at
         across = self._before(at, self.readings.at)
         own = self.like.sigma_mm[at] ** 2 * _self_kernel(self.vertices_mm[at], self.like)
-        told = ((across @ self.weights) * across).sum(axis=1)
-        return np.asarray(np.sqrt(np.maximum(own + self.like.whole[at] ** 2 - told, 0.25)))
+        explained = ((across @ self.weights) * across).sum(axis=1)
+        return np.asarray(np.sqrt(np.maximum(own + self.like.whole[at] ** 2 - explained, 0.25)))
 
     def sigma_with(self, at: IntArray, more: Merged) -> Array:
         """σ at some vertices were there more readings, whatever they said. at (K,); returns (K,) mm."""
         there, new = self._after(at, at).diagonal(), more.at
         across = self._after(at, new)
         heard = self._after(new, new) + _noise(more)
-        told = (across * cho_solve(cho_factor(heard), across.T).T).sum(axis=1)
-        return np.asarray(np.sqrt(np.maximum(there - told, 0.25)))
+        explained = (across * cho_solve(cho_factor(heard), across.T).T).sum(axis=1)
+        return np.asarray(np.sqrt(np.maximum(there - explained, 0.25)))
 
     def _after(self, a: IntArray, b: IntArray) -> Array:
         """Posterior covariance between two sets of vertices."""

@@ -49,5 +49,5 @@ def length_of(depth_mm: Array, stand: Array) -> Array:
 def stand_from(depth_mm: float, length_mm: float) -> float:
     """Long hair's factor, from one comb reading that gave both depth and length."""
     fallen = float(np.exp(-length_mm / FALLS_MM))
-    told = (depth_mm / length_mm - SHORT_STANDS * fallen) / max(1.0 - fallen, 0.05)
-    return float(np.clip(told, LEAST, SHORT_STANDS))
+    factor = (depth_mm / length_mm - SHORT_STANDS * fallen) / max(1.0 - fallen, 0.05)
+    return float(np.clip(factor, LEAST, SHORT_STANDS))

@@ -73,7 +73,7 @@ class Aim:
 
 
 @dataclass(frozen=True)
-class Told:
+class WishOutcome:
     """One wish, whether the plan meets it, and why in plain words."""
 
     wish: str

@@ -86,9 +86,9 @@ def ground_of(
     by_mark[:, CONTROL_ROWS] = warp_weights()[at][:, :, None] * skin.outward[at][:, None, :]
     pull = np.zeros((len(at), head.workings.problem.unknowns))
     pull[:, :N] = by_mark.reshape(len(at), -1) @ head.workings.to_head
-    told = wet or wet_known(skin, merged(skin.vertices_mm, []))
-    share = told.sigma(at) / skin.sigma_mm[at] if len(told.readings.at) else np.ones(len(at))
-    return Ground(head, skin, told, coat, taken, unmarked, at, zone, pull, share)
+    posterior = wet or wet_known(skin, merged(skin.vertices_mm, []))
+    share = posterior.sigma(at) / skin.sigma_mm[at] if len(posterior.readings.at) else np.ones(len(at))
+    return Ground(head, skin, posterior, coat, taken, unmarked, at, zone, pull, share)
 
 
 def _spread_out(members: IntArray) -> IntArray:
@@ -149,8 +149,8 @@ def _photos(ground: Ground, skin: Array, coat: Array) -> Iterator[tuple[Kind, st
             seen = foreseen(ground.head, ground.skin, camera, view, cover, DRY_EARS)
             read = dry_readings(ground.skin, seen.at, seen.off_mm, seen.slant)
             there = (view, "dry") in ground.unmarked
-            told = f"marking the {words} photo" if there else f"a {words} photo, marked,"
-            yield "photo", view, told, with_marks, _with_edge(ground, coat, read)
+            sentence = f"marking the {words} photo" if there else f"a {words} photo, marked,"
+            yield "photo", view, sentence, with_marks, _with_edge(ground, coat, read)
         if (view, "wet") not in ground.taken:
             cover = np.full(len(ground.skin.vertices_mm), WET_OFFSET_MM)
             seen = foreseen(ground.head, ground.skin, camera, view, cover, WET_EARS)
@@ -158,8 +158,8 @@ def _photos(ground: Ground, skin: Array, coat: Array) -> Iterator[tuple[Kind, st
             narrow = ground.wet.sigma_with(ground.at, merged(ground.skin.vertices_mm, [read]))
             narrowed = skin * np.minimum(narrow / ground.wet.sigma(ground.at), 1.0)
             there = (view, "wet") in ground.unmarked
-            told = f"marking eyes and nose on the wet {words} photo" if there else f"a wet {words} photo"
-            yield "wet_photo", view, told, narrowed, coat
+            sentence = f"marking eyes and nose on the wet {words} photo" if there else f"a wet {words} photo"
+            yield "wet_photo", view, sentence, narrowed, coat
 
 
 def _with_edge(ground: Ground, coat: Array, read: Readings) -> Array:
@@ -183,8 +183,8 @@ def _with_rows(ground: Ground, skin: Array, rows: Array, free: Array | None = No
     across = rows @ covariance
     heard = across @ rows.T + np.eye(len(rows)) + (0.0 if free is None else free @ free.T)
     pulled = ground.pull @ across.T
-    told = (pulled * np.linalg.solve(heard, pulled.T).T).sum(axis=1)
-    return np.asarray(np.sqrt(np.maximum(skin**2 - told * ground.wet_share**2, 0.25)))
+    explained = (pulled * np.linalg.solve(heard, pulled.T).T).sum(axis=1)
+    return np.asarray(np.sqrt(np.maximum(skin**2 - explained * ground.wet_share**2, 0.25)))
 
 
 def _unplaced(head: HeadSolution) -> Iterator[tuple[str, PhotoMarks]]:

@@ -14,7 +14,15 @@ from dapwick.core.head.zones import zone_words
 from dapwick.core.outlines.effects import Effect, effects_of, ideal_values
 from dapwick.core.outlines.family import Steer
 from dapwick.core.outlines.fit import Outline
-from dapwick.core.outlines.wishes import ASKS, TOWARD, Told, Wishes, fringe_limit, steered, steering_words
+from dapwick.core.outlines.wishes import (
+    ASKS,
+    TOWARD,
+    Wishes,
+    WishOutcome,
+    fringe_limit,
+    steered,
+    steering_words,
+)
 from dapwick.core.plan.lengths import ZoneLength
 from dapwick.core.plan.telling import UNEVEN_MM
 
@@ -51,7 +59,7 @@ class Verdict(Readiness):
     departure: float
     rank: float
     effects: tuple[Effect, ...]
-    wishes: tuple[Told, ...]
+    wishes: tuple[WishOutcome, ...]
 
 
 def verdict_of(outline: Outline, zones: Sequence[ZoneLength]) -> Verdict:
@@ -60,7 +68,7 @@ def verdict_of(outline: Outline, zones: Sequence[ZoneLength]) -> Verdict:
     weeks, when = _when(zones, coat_type)
     values = ideal_values(outline)
     missed = _missed(outline, values)
-    wishes = wishes_told(outline, zones)
+    wishes = wish_outcomes(outline, zones)
     effects = effects_of(outline)
     coat_cost = outline.family.coats.get(coat_type, (0.0, ""))[0]
     removed = 1.0 - values["hair_kept"]
@@ -185,15 +193,15 @@ def _vague(zones: Sequence[ZoneLength]) -> list[str]:
     ]
 
 
-def wishes_told(outline: Outline, zones: Sequence[ZoneLength]) -> tuple[Told, ...]:
+def wish_outcomes(outline: Outline, zones: Sequence[ZoneLength]) -> tuple[WishOutcome, ...]:
     """Each wish, met or with the reason why not."""
     wishes = outline.fit.wishes
-    told = [_steered_wish(outline, zones, steer, wish) for steer, wish in _said(wishes)]
+    outcomes = [_steered_wish(outline, zones, steer, wish) for steer, wish in _said(wishes)]
     if wishes.fullness:
-        told.append(_fullness_wish(outline, zones, wishes))
+        outcomes.append(_fullness_wish(outline, zones, wishes))
     if wishes.weeks_between is not None:
-        told.append(_weeks_wish(outline, wishes))
-    return tuple(told)
+        outcomes.append(_weeks_wish(outline, wishes))
+    return tuple(outcomes)
 
 
 def _said(wishes: Wishes) -> list[tuple[Steer, str]]:
@@ -212,11 +220,11 @@ CLOSE_ENOUGH: Final = 0.6
 """A wish is met when a steered parameter came at least this share of the way asked."""
 
 
-def _steered_wish(outline: Outline, zones: Sequence[ZoneLength], steer: Steer, wish: str) -> Told:
+def _steered_wish(outline: Outline, zones: Sequence[ZoneLength], steer: Steer, wish: str) -> WishOutcome:
     name = f"{steer} {wish}"
     parameters = steered(outline.family, steer)
     if not parameters:
-        return Told(name, wish != "long", f"{outline.family.name} leaves no choice at the {steer}.")
+        return WishOutcome(name, wish != "long", f"{outline.family.name} leaves no choice at the {steer}.")
     here = [z for z in zones if z.zone in ZONES_OF[steer]]
     short = max((z.shortage_mm for z in here), default=0.0)
     lead = parameters[0]
@@ -227,14 +235,14 @@ def _steered_wish(outline: Outline, zones: Sequence[ZoneLength], steer: Steer, w
     now = float(np.median([z.now_mm for z in here])) if here else 0.0
     leave = float(np.median([z.leave_mm for z in here])) if here else 0.0
     if TOWARD[wish] > 0 and (short > 0 or came < CLOSE_ENOUGH):
-        return Told(name, False, _too_little(outline, lead.words, asked, value, lead.unit, now, short))
+        return WishOutcome(name, False, _too_little(outline, lead.words, asked, value, lead.unit, now, short))
     if came < CLOSE_ENOUGH:
-        return Told(
+        return WishOutcome(
             name,
             False,
             f"{lead.words}: {value:.0f} of the {asked:.0f} {lead.unit} wished: shorter would show skin.",
         )
-    return Told(name, True, f"{lead.words}: {leave:.0f} mm left of {now:.0f}.")
+    return WishOutcome(name, True, f"{lead.words}: {leave:.0f} mm left of {now:.0f}.")
 
 
 def _too_little(
@@ -247,21 +255,21 @@ def _too_little(
     )
 
 
-def _fullness_wish(outline: Outline, zones: Sequence[ZoneLength], wishes: Wishes) -> Told:
+def _fullness_wish(outline: Outline, zones: Sequence[ZoneLength], wishes: Wishes) -> WishOutcome:
     sizes = outline.sizes
     if wishes.fullness > 0 and outline.size_mm > sizes.largest + 0.5:
-        return Told(
+        return WishOutcome(
             "fuller", False, f"the coat carries {sizes.largest:.0f} mm, {outline.size_mm:.0f} wished."
         )
     short = max(z.shortage_mm for z in zones)
     if wishes.fullness > 0 and short:
         weeks = weeks_to_grow(short, outline.ground.coat_type)
-        return Told("fuller", False, f"{short:.0f} mm are missing: about {weeks} weeks to grow.")
+        return WishOutcome("fuller", False, f"{short:.0f} mm are missing: about {weeks} weeks to grow.")
     word = "fuller" if wishes.fullness > 0 else "shorter"
-    return Told(word, True, f"{outline.family.size_words} {outline.size_mm:.0f} mm.")
+    return WishOutcome(word, True, f"{outline.family.size_words} {outline.size_mm:.0f} mm.")
 
 
-def _weeks_wish(outline: Outline, wishes: Wishes) -> Told:
+def _weeks_wish(outline: Outline, wishes: Wishes) -> WishOutcome:
     """Whether the fringe is still out of the eyes at the next visit."""
     ground = outline.ground
     weeks = wishes.weeks_between or 0
@@ -270,10 +278,10 @@ def _weeks_wish(outline: Outline, wishes: Wishes) -> Told:
     limit = fringe_limit(wishes, ground.coat_type)
     name = f"{weeks} weeks between visits"
     if fringe <= limit + 1.0:
-        return Told(
+        return WishOutcome(
             name,
             True,
             f"fringe {fringe:.0f} mm, by then {fringe + growth_mm(weeks, ground.coat_type):.0f}: out of the eyes.",
         )
     at = max(0, int((limit + growth_mm(weeks, ground.coat_type) - fringe) / growth_mm(1, ground.coat_type)))
-    return Told(name, False, f"fringe {fringe:.0f} mm falls over the eyes after {at} weeks.")
+    return WishOutcome(name, False, f"fringe {fringe:.0f} mm falls over the eyes after {at} weeks.")

@@ -84,7 +84,7 @@ def head_document(visit: VisitRow, names: dict[str, str]) -> dict[str, Any]:
 
 def _photo_entry(p: PhotoRow, file: str) -> dict[str, Any]:
     edge = {"skin_edge" if p.state == "wet" else "coat_edge": p.coat_edge} if p.coat_edge else {}
-    card = (p.looked or {}).get("card")
+    card = p.looked.card if p.looked else None
     return {
         "file": file,
         "view": p.view,
@@ -94,7 +94,7 @@ def _photo_entry(p: PhotoRow, file: str) -> dict[str, Any]:
         "focal_px": p.focal_px,
         "marks": plain(p.marks),
         **edge,
-        **({"card": card} if card else {}),
+        **({"card": plain(card)} if card else {}),
     }
 
 

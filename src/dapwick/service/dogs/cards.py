@@ -13,6 +13,7 @@ from sqlalchemy.orm import Session, object_session
 from dapwick.core.solve.pose import MIN_MARKS
 from dapwick.documents.marks import Marks
 from dapwick.documents.readings import CombDocument, ReadingDocument
+from dapwick.documents.review import SeenFinding
 from dapwick.documents.wishes import WishesDocument
 from dapwick.records import queries
 from dapwick.records.models import DogRow, OutlineRow, PhotoRow, VisitRow
@@ -43,7 +44,7 @@ class PhotoCard:
     taken: str | None
     looked: bool
     card_markers: int
-    findings: tuple[dict[str, str], ...]
+    findings: tuple[SeenFinding, ...]
     versions: dict[str, str]
 
 
@@ -233,7 +234,7 @@ def _shown_photos(session: Session, row: DogRow) -> dict[int, tuple[str, int]]:
 
 def photo_card(p: PhotoRow) -> PhotoCard:
     """looked: the machine has seen it; then card_markers and findings say what of."""
-    seen = p.looked or {}
+    seen = p.looked
     return PhotoCard(
         id=p.id,
         picture=p.content_hash,
@@ -248,8 +249,8 @@ def photo_card(p: PhotoRow) -> PhotoCard:
         spare=bool(p.spare),
         taken=p.taken.isoformat(timespec="seconds") if p.taken else None,
         looked=p.looked is not None,
-        card_markers=(seen.get("card") or {}).get("markers", 0),
-        findings=tuple(seen.get("findings", ())),
+        card_markers=seen.card.markers if seen and seen.card else 0,
+        findings=tuple(seen.findings) if seen else (),
         versions={
             "marks": version_of(p.marks, p.content_hash),
             "edge": version_of(p.coat_edge, p.content_hash),

@@ -85,10 +85,10 @@ NOTHING_MARKED: Final = Finding(
 def _without_unmarked(head: HeadSolution | Unsolved, given: HeadInput) -> HeadSolution | Unsolved:
     """A photo that nobody has begun to mark is no fault; only where none is begun, that is told, once."""
     bare = {p.name for p in given.photos if not p.marks}
-    told = tuple(f for f in head.findings if f.code != "too_few_marks" or f.photo not in bare)
+    findings = tuple(f for f in head.findings if f.code != "too_few_marks" or f.photo not in bare)
     if given.photos and len(bare) == len(given.photos):
-        told = (NOTHING_MARKED, *told)
-    return replace(head, findings=told)
+        findings = (NOTHING_MARKED, *findings)
+    return replace(head, findings=findings)
 
 
 def _guessed_ghosts(
