@@ -17,6 +17,7 @@ from dapwick.documents.bone import BoneDocument
 from dapwick.documents.head_file import Line
 from dapwick.documents.marks import Marks
 from dapwick.documents.readings import CombDocument, ReadingDocument
+from dapwick.documents.results import MeasuresDocument, ZoneDocument
 from dapwick.documents.review import ReviewDocument
 from dapwick.documents.wishes import WishesDocument
 
@@ -51,7 +52,7 @@ class OutlineDocument(_Kept):
     family: str = Field(max_length=24)
     params: dict[str, float]
     schools: dict[str, str]
-    zones: list[dict[str, Any]] = Field(max_length=200)
+    zones: list[ZoneDocument] = Field(max_length=200)
     inputs_hash: str = Field(max_length=64)
     rests_on: dict[str, str]
     lines: dict[str, Line]
@@ -107,7 +108,7 @@ class VisitDocument(_Kept):
     hand_measures: list[ReadingDocument] = Field(default=[], max_length=200)
     coat_probes: list[CombDocument] = Field(default=[], max_length=200)
     bone: BoneDocument | None = None
-    measures: dict[str, Any] | None = None
+    measures: MeasuresDocument | None = None
     wishes: WishesDocument = WishesDocument()
     stylist: str = Field(default="", max_length=40)
     photos: list[PhotoDocument] = Field(default=[], max_length=500)

@@ -15,6 +15,7 @@ from dapwick.core.basics.marks import State, View
 from dapwick.documents.bone import BoneDocument
 from dapwick.documents.marks import Marks
 from dapwick.documents.readings import CombDocument, ReadingDocument
+from dapwick.documents.results import MeasuresDocument, ZoneDocument
 from dapwick.documents.review import ReviewDocument
 from dapwick.documents.wishes import WishesDocument
 from dapwick.records.typed import Typed
@@ -72,7 +73,7 @@ class VisitRow(Base):
     hand_measures: Mapped[list[ReadingDocument]] = mapped_column(Typed(list[ReadingDocument]), default=list)
     coat_probes: Mapped[list[CombDocument]] = mapped_column(Typed(list[CombDocument]), default=list)
     bone: Mapped[BoneDocument | None] = mapped_column(Typed(BoneDocument), default=None, deferred=True)
-    measures: Mapped[dict[str, Any] | None] = mapped_column(JSON, default=None)
+    measures: Mapped[MeasuresDocument | None] = mapped_column(Typed(MeasuresDocument), default=None)
     wishes: Mapped[WishesDocument] = mapped_column(Typed(WishesDocument), default=WishesDocument)
     stylist: Mapped[str] = mapped_column(String(40), default="")
     created: Mapped[datetime] = mapped_column(default=now, index=True)
@@ -138,7 +139,7 @@ class OutlineRow(Base):
     family: Mapped[str] = mapped_column(String(24))
     params: Mapped[dict[str, Any]] = mapped_column(JSON)
     schools: Mapped[dict[str, Any]] = mapped_column(JSON, default=dict)
-    zones: Mapped[list[dict[str, Any]]] = mapped_column(JSON, deferred=True)
+    zones: Mapped[list[ZoneDocument]] = mapped_column(Typed(list[ZoneDocument]), deferred=True)
     inputs_hash: Mapped[str] = mapped_column(String(64))
     rests_on: Mapped[dict[str, str]] = mapped_column(JSON, default=dict)
     lines: Mapped[dict[str, Any]] = mapped_column(JSON, default=dict, deferred=True)

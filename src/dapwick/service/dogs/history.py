@@ -2,7 +2,6 @@
 
 from __future__ import annotations
 
-from collections.abc import Sequence
 from dataclasses import dataclass
 from statistics import fmean
 from typing import Any, Final
@@ -11,6 +10,7 @@ from sqlalchemy.orm import Session
 
 from dapwick.core.measures.measure import NORMAL_95, RULES, measures_of
 from dapwick.core.solve.joint import HeadSolution
+from dapwick.documents.results import MeasuresDocument, ZoneDocument
 from dapwick.pipeline.head_model import solved_head
 from dapwick.records import queries
 from dapwick.records.models import DogRow, OutlineRow, VisitRow
@@ -120,12 +120,12 @@ def _measured(head: HeadSolution) -> tuple[Followed, ...]:
     )
 
 
-def _kept_measures(kept: dict[str, Any] | None) -> tuple[Followed, ...]:
+def _kept_measures(kept: MeasuresDocument | None) -> tuple[Followed, ...]:
     if not kept:
         return ()
     return tuple(
         Followed(key, WORDS[key], value, value - NORMAL_95 * sigma, value + NORMAL_95 * sigma)
-        for key, (value, sigma) in kept["of"].items()
+        for key, (value, sigma) in kept.of.items()
         if key in FOLLOWED
     )
 
@@ -133,14 +133,15 @@ def _kept_measures(kept: dict[str, Any] | None) -> tuple[Followed, ...]:
 def _coat(kept: OutlineRow | None) -> tuple[ZoneThen, ...]:
     if kept is None:
         return ()
-    by_zone: dict[str, list[dict[str, Any]]] = {}
+    by_zone: dict[str, list[ZoneDocument]] = {}
     for zone in kept.zones:
-        if "now_mm" in zone:
-            by_zone.setdefault(zone["zone"], []).append(zone)
+        if zone.now_mm is not None:
+            by_zone.setdefault(zone.zone, []).append(zone)
     return tuple(
-        ZoneThen(zone, _mean(sides, "now_mm"), _mean(sides, "leave_mm")) for zone, sides in by_zone.items()
+        ZoneThen(
+            zone,
+            round(fmean(side.now_mm or 0.0 for side in sides), 1),
+            round(fmean(side.leave_mm for side in sides), 1),
+        )
+        for zone, sides in by_zone.items()
     )
-
-
-def _mean(sides: Sequence[dict[str, Any]], key: str) -> float:
-    return round(fmean(side[key] for side in sides), 1)

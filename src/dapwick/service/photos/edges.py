@@ -12,13 +12,14 @@ from dapwick.core.solve.joint import HeadSolution
 from dapwick.core.solve.pose import MIN_MARKS
 from dapwick.pipeline.coat_edge import edge_seeds
 from dapwick.pipeline.head_model import solved_head
-from dapwick.pipeline.review import Step, review_photo, to_document
+from dapwick.pipeline.review import Step, review_photo
 from dapwick.records import queries
 from dapwick.records.models import PhotoRow
 from dapwick.records.store import SalonStore
 from dapwick.service.concurrency.budget import HEAVY, heavy
 from dapwick.service.concurrency.slow_write import compute_then_write
 from dapwick.service.concurrency.versions import check_base, version_of
+from dapwick.service.photos.kept_review import to_document
 from dapwick.service.photos.taking_in import marks_of, screen_bytes, slot_name
 from dapwick.service.visits.head_input import head_input_of
 from dapwick.vision.brush import Point, brushed, checked_edge

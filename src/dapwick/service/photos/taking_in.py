@@ -11,7 +11,6 @@ from dapwick.core.basics.errors import BadInput, NotFound
 from dapwick.core.basics.marks import STATES, VIEWS, State, View, view_words
 from dapwick.core.solve.observations import PhotoMarks
 from dapwick.documents.marks import MarkDocument, Marks, marks_from
-from dapwick.pipeline.review import card_of
 from dapwick.records import queries
 from dapwick.records.backup import photo_hashes
 from dapwick.records.models import PhotoRow, VisitRow, now
@@ -20,6 +19,7 @@ from dapwick.records.store import SalonStore
 from dapwick.service.concurrency.budget import HEAVY
 from dapwick.service.concurrency.versions import check_base, version_of
 from dapwick.service.dogs.cards import PhotoCard, photo_card, slot_of
+from dapwick.service.photos.kept_review import scale_card_of
 from dapwick.vision.guess import NoGuess, guess_marks
 from dapwick.vision.photo import LARGEST_BYTES, Photo, Pixels, read_photo, screen_jpeg
 
@@ -212,7 +212,13 @@ def marks_of(row: PhotoRow, marks: Marks | None = None) -> PhotoMarks:
     """The photo as the solver wants it; named by its slot, since that is what a stylist sees."""
     placed = {key: mark.placed() for key, mark in (row.marks if marks is None else marks).items()}
     return PhotoMarks(
-        slot_name(row), row.view, row.width_px, row.height_px, placed, row.focal_px, card=card_of(row.looked)
+        slot_name(row),
+        row.view,
+        row.width_px,
+        row.height_px,
+        placed,
+        row.focal_px,
+        card=scale_card_of(row.looked),
     )
 
 

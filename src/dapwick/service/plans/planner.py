@@ -13,7 +13,9 @@ from dapwick.core.basics.content_hash import hash_of
 from dapwick.core.outlines.family import Family, settle_schools
 from dapwick.core.outlines.fit import VERSION as FIT_VERSION
 from dapwick.core.plan.kit import Kit
+from dapwick.core.plan.lengths import ZoneLength
 from dapwick.core.solve.joint import VERSION as SOLVE_VERSION
+from dapwick.documents.results import ZoneDocument
 from dapwick.pipeline.lru_cache import LruCache
 from dapwick.pipeline.plan import (
     FittedGround,
@@ -150,10 +152,14 @@ def _kept_row(asked: Asked, planned: Planned, inputs: dict[str, str]) -> Outline
         inputs_hash=planned.head.key,
         rests_on=inputs,
         lines=kept_lines(plan),
-        zones=[
-            {k: round(v, 2) if isinstance(v, float) else v for k, v in vars(z).items()} for z in plan.zones
-        ],
+        zones=[_zone_document(z) for z in plan.zones],
         version=f"{SOLVE_VERSION} {FIT_VERSION}",
+    )
+
+
+def _zone_document(z: ZoneLength) -> ZoneDocument:
+    return ZoneDocument.model_validate(
+        {k: round(v, 2) if isinstance(v, float) else v for k, v in vars(z).items()}
     )
 
 

@@ -3,13 +3,13 @@
 from __future__ import annotations
 
 from collections.abc import Callable
-from typing import Any
 
 from sqlalchemy.orm import Session
 
 from dapwick.core.measures.measure import measures_of
 from dapwick.core.solve.joint import VERSION, HeadSolution, Unsolved
 from dapwick.documents.bone import BoneDocument
+from dapwick.documents.results import MeasuresDocument
 from dapwick.pipeline.head_model import solved_head
 from dapwick.records import queries
 from dapwick.records.models import DogRow, VisitRow, now
@@ -90,10 +90,10 @@ def close(visit: VisitRow, head: HeadSolution | Unsolved) -> None:
     visit.ended = visit.ended or now()
 
 
-def kept_measures(head: HeadSolution) -> dict[str, Any]:
-    """Measures as they are kept: {id: [value, σ]}, and how they were worked out."""
-    found = {m.id: [round(m.value, 4), round(m.sigma, 4)] for m in measures_of(head)}
-    return {"of": found, "version": VERSION}
+def kept_measures(head: HeadSolution) -> MeasuresDocument:
+    """Measures as they are kept."""
+    found = {m.id: (round(m.value, 4), round(m.sigma, 4)) for m in measures_of(head)}
+    return MeasuresDocument(of=found, version=VERSION)
 
 
 def is_empty(visit: VisitRow) -> bool:

@@ -11,10 +11,10 @@ from dapwick.core.head.coat import CoatProbe
 from dapwick.core.solve.bone import Bone
 from dapwick.core.solve.observations import HeadInput
 from dapwick.pipeline.head_model import PhotoSource, photo_source
-from dapwick.pipeline.review import chance_of
 from dapwick.records import queries
 from dapwick.records.models import PhotoRow, VisitRow
 from dapwick.records.store import SalonStore
+from dapwick.service.photos.kept_review import chance_of
 from dapwick.service.photos.taking_in import marks_of, slot_name
 
 DAYS_A_WEEK: Final = 7.0

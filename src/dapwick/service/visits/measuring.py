@@ -17,10 +17,10 @@ from dapwick.core.solve.joint import HeadSolution, Unsolved
 from dapwick.core.solve.observations import HeadInput, PlacedMark
 from dapwick.core.solve.pose import MIN_MARKS
 from dapwick.pipeline.head_model import solved_head
-from dapwick.pipeline.review import guessed_marks
 from dapwick.records import queries
 from dapwick.records.store import SalonStore
 from dapwick.service.concurrency.budget import heavy
+from dapwick.service.photos.kept_review import guessed_marks
 from dapwick.service.photos.taking_in import slot_name
 from dapwick.service.salon.bands import bands_of
 from dapwick.service.visits.head_input import head_input_of
