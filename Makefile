@@ -30,7 +30,8 @@ test: build browser check
 
 # Two halves of the tests at once, one a core; the browser's need both.
 pytest-rules:
-	$(BIN)/pytest tests/core tests/vision tests/devices tests/exports tests/demo tests/test_cli.py
+	$(BIN)/pytest tests/core tests/vision tests/devices tests/exports tests/demo tests/pipeline tests/documents tests/test_cli.py \
+	  tests/test_architecture.py
 
 pytest-salon:
 	$(BIN)/pytest tests/api tests/service tests/records

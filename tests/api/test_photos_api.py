@@ -10,7 +10,7 @@ import pytest
 from fastapi.testclient import TestClient
 
 import zoo
-from dapwick.demo.dogs import ALL_SEVEN, photo_bytes, photos_of, truth
+from dapwick.demo.dogs import ALL_SEVEN, CAMERA, photo_bytes, photos_of, truth
 from looks import looked
 
 
@@ -181,3 +181,11 @@ def test_the_scale_card_is_a_pdf(client: TestClient, paper: str) -> None:
     answer = client.get("/api/scale-card.pdf", params={"paper": paper})
     assert answer.headers["content-type"] == "application/pdf"
     assert answer.content.startswith(b"%PDF")
+
+
+def test_what_is_wrong_with_a_photo_is_told_with_it(client: TestClient, dog: int) -> None:
+    added = send(client, dog, (CAMERA / "dry-front-4.jpg").read_bytes(), "a.jpg", "front", "dry").json()
+    (card,) = looked(client, dog)["photos"]
+    assert card["id"] == added["id"]
+    assert "blurred" in {finding["code"] for finding in card["findings"]}
+    assert all(set(finding) == {"code", "message"} for finding in card["findings"])

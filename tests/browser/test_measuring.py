@@ -94,7 +94,7 @@ def test_a_mark_is_placed_by_keys_alone(page: Page, demo_salon) -> None:  # type
         page.keyboard.press("Shift+ArrowLeft")
         page.keyboard.press("ArrowUp")
     saved(page)
-    at = one_dog(demo_salon.store, 2).photos[0].marks[first]["at"]
+    at = one_dog(demo_salon.store, 2).photos[0].marks[first].at
     photo = photos_of(truth("bobbin"))[0]
     assert at == pytest.approx([photo["width"] / 2 - 10, photo["height"] / 2 - 1], abs=0.6)
 
@@ -134,7 +134,7 @@ def test_help_leads_to_the_comb_and_the_depth_is_kept(marking: Page, demo_salon)
     marking.keyboard.press("Enter")
     marking.locator("[data-reading=crown][data-keeping=false]").wait_for()
     probes = one_dog(demo_salon.store, 1).coat_probes
-    assert [(p["zone"], p["depth_mm"]) for p in probes] == [("crown", 31.0)]
+    assert [(p.zone, p.depth_mm) for p in probes] == [("crown", 31.0)]
 
 
 def test_intervals_shrink_as_marks_come(page: Page, demo_salon) -> None:  # type: ignore[no-untyped-def]

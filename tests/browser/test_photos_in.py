@@ -166,7 +166,7 @@ def test_the_callipers_keys_fill_one_field_after_the_other(page: Page, demo_salo
         page.keyboard.press("Enter")
     expect(page.locator("[data-reading]")).to_have_count(3)
     expect(page.locator("[data-keeping=false]")).to_have_count(3, timeout=LOOKED)
-    kept = [float(m["mm"]) for m in one_dog(demo_salon.store, 2).hand_measures]
+    kept = [float(m.mm) for m in one_dog(demo_salon.store, 2).hand_measures]
     assert sorted(kept) == sorted(float(t) for t in typed[:3])
 
 

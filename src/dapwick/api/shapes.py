@@ -60,7 +60,12 @@ def dog(card: DogCard, job_of: JobOf = no_job) -> s.DogOut:
 def photo(card: PhotoCard, job_of: JobOf = no_job) -> s.PhotoOut:
     job = job_of(card.id)
     return s.PhotoOut.model_validate(
-        {**vars(card), "marks": plain(card.marks), "job": vars(job) if job else None}
+        {
+            **vars(card),
+            "marks": plain(card.marks),
+            "findings": plain(card.findings),
+            "job": vars(job) if job else None,
+        }
     )
 
 
