@@ -8,7 +8,7 @@ API_SOURCES := $(shell find src/dapwick -name "*.py" 2>/dev/null)
 API_TYPES := web/src/api/schema.d.ts
 WEB_SOURCES := $(shell find web/src web/public -type f ! -path "*/api/openapi.json" ! -path "*/api/schema.d.ts" 2>/dev/null) web/index.html web/vite.config.ts web/tsconfig.json
 
-.PHONY: demo test pytest-rules pytest-salon types build check browser dogs guess accuracy speed lock clean
+.PHONY: demo test pytest-rules pytest-salon pytest-table pytest-desk vitest types build check browser dogs guess accuracy speed lock clean
 
 types: $(API_TYPES)
 
@@ -23,18 +23,29 @@ demo: build
 
 build: .venv/ready.stamp web/dist/ready.stamp
 
-test: build browser check
-	$(MAKE) --no-print-directory -j2 --output-sync=target pytest-rules pytest-salon
-	$(BIN)/pytest tests/browser
-	cd web && npx vitest run
+test: build browser
+	$(MAKE) --no-print-directory -j2 --output-sync=target pytest-rules pytest-salon check vitest
+	$(MAKE) --no-print-directory -j2 --output-sync=target pytest-table pytest-desk
 
-# Two halves of the tests at once, one a core; the browser's need both.
+# Always two at once, one a core.
 pytest-rules:
-	$(BIN)/pytest tests/core tests/vision tests/devices tests/exports tests/demo tests/pipeline tests/documents tests/test_cli.py \
-	  tests/test_architecture.py
+	$(BIN)/pytest tests/core tests/vision tests/devices tests/exports tests/demo tests/pipeline tests/documents \
+	  tests/test_cli.py tests/test_architecture.py
 
 pytest-salon:
 	$(BIN)/pytest tests/api tests/service tests/records
+
+# The real interface: cutting and outlines at the table, the rest at the desk.
+pytest-table:
+	$(BIN)/pytest tests/browser/test_cutting.py tests/browser/test_outlines.py tests/browser/test_first_outline.py \
+	  tests/browser/test_marks.py
+
+pytest-desk:
+	$(BIN)/pytest tests/browser --ignore tests/browser/test_cutting.py --ignore tests/browser/test_outlines.py \
+	  --ignore tests/browser/test_first_outline.py --ignore tests/browser/test_marks.py
+
+vitest: web/node_modules/ready.stamp
+	cd web && npx vitest run
 
 check: .venv/ready.stamp web/node_modules/ready.stamp $(API_TYPES)
 	$(BIN)/ruff check src tools tests

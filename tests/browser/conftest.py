@@ -7,12 +7,16 @@ from collections.abc import Iterator
 from pathlib import Path
 
 import pytest
-from playwright.sync_api import Browser, Page, Playwright, sync_playwright
+from playwright.sync_api import Browser, Page, Playwright, expect, sync_playwright
 from running import Salon
 
 from dapwick.records.store import SalonStore
 from dapwick.service.plans.planner import Asked, Planner
 from headless import launch
+
+PATIENCE_MS = 20_000
+"""Two browsers at once on two cores are slow: what is awaited may take this long."""
+expect.set_options(timeout=PATIENCE_MS)
 
 
 @pytest.fixture(scope="session")
@@ -62,7 +66,7 @@ def demo_salon(salon: Salon) -> Salon:
 def page(browser: Browser, salon: Salon) -> Iterator[Page]:
     """Closed before its salon is, so that no connection is left open."""
     context = browser.new_context(viewport={"width": 1280, "height": 800}, reduced_motion="reduce")
-    context.set_default_timeout(20_000)
+    context.set_default_timeout(PATIENCE_MS)
     tab = context.new_page()
     errors: list[str] = []
     tab.on("pageerror", lambda error: errors.append(str(error)))
