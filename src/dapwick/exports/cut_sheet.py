@@ -344,11 +344,9 @@ Blocks = list[tuple[str, list[str]]]
 def _cautions(sheet: Sheet, wide: float) -> Blocks:
     """Cautions once, by letter."""
     plain, _ = faces()
-    words = {c["id"]: c["words"] for step in sheet["steps"] for c in step["cautions"]}
+    said = {c["id"]: c["words"] for step in sheet["steps"] for c in step["cautions"]}
     return [
-        (letter_of(key), wrapped(words[key], plain, TEXT_PT, wide - 6 * mm))
-        for key in LETTERS
-        if key in words
+        (letter_of(key), wrapped(said[key], plain, TEXT_PT, wide - 6 * mm)) for key in LETTERS if key in said
     ]
 
 
