@@ -62,11 +62,19 @@ export default tseslint.config(
       },
     ],
   }),
-  forbidden(['src/features/*/*Machine.ts', 'src/outbox/*Machine.ts', 'src/undo/undoable.ts'], {
-    paths: [{ name: 'react', message: 'A machine is a pure reducer.' }],
-    patterns: [
-      { group: ['**/api/client'], importNames: ['api'], message: 'A machine is a pure reducer.' },
-      { group: ['@tanstack/react-query'], message: 'A machine is a pure reducer.' },
+  forbidden(
+    [
+      'src/features/*/*Machine.ts',
+      'src/shared/*Machine.ts',
+      'src/outbox/*Machine.ts',
+      'src/undo/undoable.ts',
     ],
-  }),
+    {
+      paths: [{ name: 'react', message: 'A machine is a pure reducer.' }],
+      patterns: [
+        { group: ['**/api/client'], importNames: ['api'], message: 'A machine is a pure reducer.' },
+        { group: ['@tanstack/react-query'], message: 'A machine is a pure reducer.' },
+      ],
+    },
+  ),
 )

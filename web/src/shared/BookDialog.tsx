@@ -1,33 +1,20 @@
-import { useState, type ReactNode } from 'react'
-import type { Schemas } from '../api/client'
+import { useReducer, type ReactNode } from 'react'
 import { Button } from '../ui/Button'
 import { Notice } from '../ui/Notice'
 import { Panel } from '../ui/Panel'
+import { beginBooking, bookingReducer, canCancel, canKeep, type Booked, type Form } from './bookingMachine'
 import { FindDog } from './FindDog'
 import { useBooking } from './useBooking'
-
-type Booking = Schemas['BookingOut']
-type Named = { id: number; name: string }
-export type Booked =
-  | { kind: 'new'; day: string; dog: Named | null }
-  | { kind: 'change'; booking: Booking; dog: { name: string } }
 
 const MINUTES = [45, 60, 75, 90, 120, 150]
 const FIELD = 'h-12 w-full rounded-lg border border-rule bg-paper px-3 text-lg'
 
 /** Keep a time free for a dog, move it, or cancel it. */
 export function BookDialog({ booked, onClose }: { booked: Booked; onClose: () => void }) {
-  const before = booked.kind === 'change' ? booked.booking : null
-  const [dog, setDog] = useState<Named | null>(booked.kind === 'new' ? booked.dog : null)
-  const [form, setForm] = useState({
-    day: before?.day ?? (booked.kind === 'new' ? booked.day : ''),
-    starts: before?.starts ?? '',
-    minutes: before?.minutes ?? 90,
-    words: before?.words ?? '',
-  })
+  const [state, act] = useReducer(bookingReducer, booked, beginBooking)
+  const { before, dog, form, name } = state
   const { keep, cancel, wrong } = useBooking(before?.id ?? null, onClose)
-  const set = (change: Partial<typeof form>) => setForm({ ...form, ...change })
-  const name = booked.kind === 'change' ? booked.dog.name : dog?.name
+  const set = (change: Partial<Form>) => act({ type: 'set', change })
   return (
     <Panel title={name ? `A time for ${name}` : 'Book a visit'} onClose={onClose}>
       <form
@@ -40,7 +27,7 @@ export function BookDialog({ booked, onClose }: { booked: Booked; onClose: () =>
         {booked.kind === 'new' && !booked.dog && (
           <div className="flex items-center gap-3">
             <span className="font-semibold">Dog</span>
-            <FindDog label="Which dog?" onFound={setDog} />
+            <FindDog label="Which dog?" onFound={(found) => act({ type: 'dog', dog: found })} />
             <b>{dog?.name}</b>
           </div>
         )}
@@ -89,7 +76,7 @@ export function BookDialog({ booked, onClose }: { booked: Booked; onClose: () =>
         </Labelled>
         {wrong && <Notice tone="warn">{wrong.message}</Notice>}
         <div className="flex flex-wrap justify-end gap-3">
-          {before && !before.visit_id && (
+          {canCancel(state) && (
             <Button type="button" className="mr-auto" onClick={() => cancel.mutate()}>
               Cancel this booking
             </Button>
@@ -97,11 +84,7 @@ export function BookDialog({ booked, onClose }: { booked: Booked; onClose: () =>
           <Button type="button" onClick={onClose}>
             Cancel
           </Button>
-          <Button
-            look="firm"
-            type="submit"
-            disabled={keep.isPending || (booked.kind === 'new' && !dog) || !form.day}
-          >
+          <Button look="firm" type="submit" disabled={keep.isPending || !canKeep(state)}>
             {before ? 'Save' : 'Book'}
           </Button>
         </div>

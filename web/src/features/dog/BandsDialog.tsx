@@ -1,11 +1,9 @@
 import { Dialog, DialogPanel, DialogTitle } from '@headlessui/react'
-import { useState, type FormEvent } from 'react'
-import type { Schemas } from '../../api/client'
+import { useReducer, type FormEvent } from 'react'
 import { Button } from '../../ui/Button'
 import { Notice } from '../../ui/Notice'
+import { bandsReducer, beginBands, edgesOf, idOf, wrongIn, type Band } from './bandsMachine'
 import { useBands, useMovedBands } from './useBands'
-
-type Band = Schemas['BandOut']
 
 /** Where each proportion changes its word; the salon may move the edges. */
 export function BandsDialog({ open, onClose }: { open: boolean; onClose: () => void }) {
@@ -26,20 +24,15 @@ export function BandsDialog({ open, onClose }: { open: boolean; onClose: () => v
   )
 }
 
-const idOf = (band: Band, i: number) => `${band.measure}.${i}`
 const UNITS: Record<string, string> = { stop_angle: '°', plane_angle: '°' }
 
 function BandForm({ bands, onDone }: { bands: readonly Band[]; onDone: () => void }) {
-  const [typed, setTyped] = useState<Record<string, string>>(() =>
-    Object.fromEntries(bands.flatMap((b) => b.edges.map((edge, i) => [idOf(b, i), String(edge)]))),
-  )
+  const [typed, act] = useReducer(bandsReducer, bands, beginBands)
   const keep = useMovedBands(onDone)
-  const numbers = (band: Band) =>
-    band.edges.map((_, i) => Number((typed[idOf(band, i)] ?? '').replace(',', '.') || NaN))
-  const wrong = bands.find((band) => numbers(band).some((n) => !Number.isFinite(n)))
+  const wrong = wrongIn(typed, bands)
   function submit(event: FormEvent) {
     event.preventDefault()
-    if (!wrong) keep.mutate(Object.fromEntries(bands.map((band) => [band.measure, numbers(band)])))
+    if (!wrong) keep.mutate(edgesOf(typed, bands))
   }
   return (
     <form onSubmit={submit}>
@@ -53,7 +46,7 @@ function BandForm({ bands, onDone }: { bands: readonly Band[]; onDone: () => voi
                   inputMode="decimal"
                   aria-label={`${band.noun}: from ${word} to ${band.words[i + 1] ?? ''} at`}
                   value={typed[idOf(band, i)] ?? ''}
-                  onChange={(event) => setTyped({ ...typed, [idOf(band, i)]: event.target.value })}
+                  onChange={(event) => act({ type: 'type', id: idOf(band, i), text: event.target.value })}
                   className="h-11 w-20 rounded-lg border border-rule bg-paper px-2 text-center font-bold"
                 />
               )}
@@ -71,14 +64,7 @@ function BandForm({ bands, onDone }: { bands: readonly Band[]; onDone: () => voi
         </p>
       )}
       <div className="mt-4 flex justify-end gap-2">
-        <Button
-          type="button"
-          onClick={() =>
-            setTyped(
-              Object.fromEntries(bands.flatMap((b) => b.usual.map((edge, i) => [idOf(b, i), String(edge)]))),
-            )
-          }
-        >
+        <Button type="button" onClick={() => act({ type: 'usual', bands })}>
           The usual ones
         </Button>
         <Button look="firm" type="submit" disabled={keep.isPending}>
