@@ -10,11 +10,12 @@ from hypothesis import strategies as st
 
 from dapwick.core.basics.errors import Conflict
 from dapwick.core.outlines.wishes import Wishes
+from dapwick.records import queries
 from dapwick.records.store import SalonStore
 from dapwick.service.concurrency.versions import check_base, version_of
 from dapwick.service.cutting.cut import set_stylist, set_traits
 from dapwick.service.dogs import about as dogs
-from dapwick.service.dogs.cards import version_now
+from dapwick.service.dogs.cards import versions_of
 from dapwick.service.photos.edges import edge_of, set_edge
 from dapwick.service.photos.taking_in import move_photo, set_marks
 from dapwick.service.salon.kit import kit_version, salon_kit, set_kit
@@ -27,6 +28,12 @@ JSON = st.recursive(
 )
 OPEN, SHORT = Wishes(eyes="open"), Wishes(beard="short")
 EDGE = [(10.0, 10.0), (400.0, 12.0), (390.0, 300.0), (12.0, 310.0)]
+
+
+def version_now(store: SalonStore, dog_id: int, part: str) -> str:
+    """The version of one part as it is kept now."""
+    with store.reading() as session:
+        return versions_of(queries.visit_today(session, dog_id))[part]
 
 
 @given(JSON, JSON)

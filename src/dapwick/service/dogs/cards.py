@@ -17,7 +17,6 @@ from dapwick.documents.review import SeenFinding
 from dapwick.documents.wishes import WishesDocument
 from dapwick.records import queries
 from dapwick.records.models import DogRow, OutlineRow, PhotoRow, VisitRow
-from dapwick.records.store import SalonStore
 from dapwick.service.concurrency.versions import version_of
 from dapwick.service.visits.provenance import changed_since, provenance_of
 
@@ -156,12 +155,6 @@ def parts_of(visit: VisitRow) -> dict[str, Any]:
 def kept_setting_of(row: OutlineRow) -> list[Any]:
     """What was chosen of a kept outline."""
     return [row.family, row.params, row.schools]
-
-
-def version_now(store: SalonStore, dog_id: int, part: str) -> str:
-    """The version of one part as it is now."""
-    with store.reading() as session:
-        return versions_of(queries.visit_today(session, dog_id))[part]
 
 
 def stale_of(visit: VisitRow) -> dict[str, list[str]]:
