@@ -59,7 +59,7 @@ export function BookDialog({ booked, onClose }: { booked: Booked; onClose: () =>
                 type="button"
                 aria-pressed={form.minutes === minutes}
                 onClick={() => set({ minutes })}
-                className="min-h-12 flex-1 rounded-lg border border-rule bg-paper px-2 aria-pressed:border-cut aria-pressed:bg-cut aria-pressed:font-semibold aria-pressed:text-sheet"
+                className="min-h-12 flex-1 rounded-lg border border-rule bg-paper px-1 whitespace-nowrap aria-pressed:border-cut aria-pressed:bg-cut aria-pressed:font-semibold aria-pressed:text-sheet"
               >
                 {minutes} min
               </button>
