@@ -5,7 +5,7 @@ from __future__ import annotations
 import pytest
 
 from cut_cases import case_of, cut_sheet, steps_of
-from dapwick.core.cut.blends import LINE_SHOWS_MM, blends_of
+from dapwick.core.cut.blends import LINE_SHOWS_MM, Blend, blend_words, blends_of
 
 EVEN = {"crown": 15.0, "back_skull": 15.0, "nape": 15.0, "visor": 15.0, "brow": 15.0, "temple": 15.0,
         "muzzle_side": 15.0, "chin": 15.0, "cheek": 15.0, "jaw": 15.0, "throat": 15.0}  # fmt: skip
@@ -45,3 +45,15 @@ def test_an_outline_that_wants_its_line_seen_sharpens_it() -> None:
     assert steps_of(lined, "line_sharpened")
     assert not steps_of(blended, "line_sharpened")
     assert "from the ear to the eye" in steps_of(lined, "line_sharpened")[0].how
+
+
+def test_sides_that_step_alike_are_told_once_and_others_each() -> None:
+    def pair(right_mm: float, left_mm: float) -> list[str]:
+        sides = (("right", right_mm), ("left", left_mm))
+        return blend_words([Blend("cheek", "jaw", side, 12.0 + mm, 12.0, False) for side, mm in sides])  # type: ignore[arg-type]
+
+    assert pair(9.0, 9.4) == ["cheek 21 to jaw 12 mm, over 18 mm"]
+    assert pair(9.0, 15.0) == [
+        "right cheek 21 to jaw 12 mm, over 18 mm",
+        "left cheek 27 to jaw 12 mm, over 30 mm",
+    ]
