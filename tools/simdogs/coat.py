@@ -15,7 +15,6 @@ from .form import (
     EarForm,
     Points,
     SkinMesh,
-    ear_field,
     ear_form,
     eye_centre,
     lip_line_mm,
@@ -23,6 +22,7 @@ from .form import (
     outside_lids,
     skin_field,
 )  # fmt: skip
+from .patterns import ear_share, tones_at
 
 POINTS_PER_HAIR = 9
 LID_HAIRS, LID_RIM_MM = 2500, 1.3
@@ -82,17 +82,6 @@ def bare_distance(head: HeadForm, p: Points) -> Points:
     nose = np.linalg.norm((p - nose_centre(head)) / [wide, 1.0, 0.85], axis=1) - 10.0
     eyes = [np.linalg.norm(p - eye_centre(head, s), axis=1) - head.eye_radius - 1.5 for _, s in SIDES]
     return np.minimum(nose, np.minimum(*eyes))
-
-
-def ear_share(head: HeadForm, p: Points) -> Points:
-    """1 on the ear leather, 0 a centimetre away from it; the base counts as skull."""
-    share = np.zeros(len(p))
-    for _, side in SIDES:
-        ear = ear_form(head, side)
-        away = np.linalg.norm(p - ear.root, axis=1)
-        near = np.clip(1.0 - ear_field(head, p, side) / 6.0, 0.0, 1.0)
-        share = np.maximum(share, near * np.clip((away - 8.0) / 12.0, 0.0, 1.0))
-    return share
 
 
 def region_lengths(head: HeadForm, coat: Coat, p: Points) -> Points:
@@ -178,34 +167,6 @@ def grow(dog: Dog, skin: SkinMesh, wet: bool = False, visit: int = 0) -> Hair:
     tone = tones_at(dog, roots, rng)
     tone = np.where(rng.random(n) < 0.55, tone[of], tone)
     return Hair(strands, tone, normals, out.max(axis=1), length)
-
-
-def tones_at(dog: Dog, roots: Points, rng: np.random.Generator) -> NDArray[np.int64]:
-    """Index of each hair's tone. Every pattern but `mixed` puts the tones where its kind of dog has them."""
-    tones, head = dog.coat.tones, dog.head
-    share = np.array([t.share for t in tones])
-    weight = np.tile(share / share.sum(), (len(roots), 1))
-    x, y, z = roots.T
-    if dog.coat.pattern == "parti":
-        eyes = np.minimum(*(np.linalg.norm(roots - eye_centre(head, s), axis=1) for _, s in SIDES))
-        blaze = np.abs(x + 3 * np.sin(y / 19)) - 9 - 5 * np.sin(z / 23 + 1)
-        patch = np.clip(np.minimum(blaze / 5, (6 - y) / 10) + 0.25 * np.sin(eyes / 9), 0, 1)
-        patch = np.maximum(patch * np.clip((z + 70) / 20, 0, 1), np.clip(ear_share(head, roots) * 2, 0, 1))
-        rest = np.array([0.0, *share[1:]]) / share[1:].sum()
-        weight = (1 - patch)[:, None] * np.eye(len(tones))[0] + patch[:, None] * rest
-    elif dog.coat.pattern == "saddle":
-        dark = (
-            np.clip((-30 - y) / 30, 0, 1) * np.clip((z + 12) / 14, 0, 1) * (1 - ear_share(head, roots)) * 0.8
-        )
-        rest = np.array([0.06, *share[1:]]) / (0.06 + share[1:].sum())
-        weight = dark[:, None] * np.eye(len(tones))[0] + (1 - dark)[:, None] * rest
-    elif dog.coat.pattern == "frosted":
-        pale = np.clip((y + 6) / 30, 0, 0.9) + 0.6 * np.exp(-0.5 * np.square((y + 10) / 8)) * (z > 0)
-        weight = (1 - pale.clip(0, 1))[:, None] * weight + pale.clip(0, 1)[:, None] * np.eye(len(tones))[-1]
-    edge = np.cumsum(weight, axis=1)
-    return np.asarray(
-        (rng.random(len(roots))[:, None] * edge[:, -1:] > edge).sum(axis=1).clip(0, len(tones) - 1)
-    )
 
 
 def cut(dog: Dog, hair: Hair) -> Hair:

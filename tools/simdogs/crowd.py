@@ -18,73 +18,122 @@ from .dogs import Coat, Dog, HeadForm, Shot, Tone
 from .form import marks, skin_mesh
 from .scene import HEIGHT, WIDTH, camera_pose, render, stage
 
-SCALE = 0.24
-HAIRS = 26_000
+SCALE = 0.30
+HAIRS = 22_000
 MESH_STEP_MM = 4.5
-COARSER = 1.8
+COARSER = 2.2
 SHOTS = ("front", "front", "left", "right", "top", "three_quarter_left", "three_quarter_right", "back")
+PATTERNS = (
+    "mixed",
+    "mixed",
+    "mixed",
+    "parti",
+    "saddle",
+    "frosted",
+    "mask",
+    "mask",
+    "spots",
+    "spots",
+    "brindle",
+    "points",
+)
 TONES = (
-    (0.80, 0.75, 0.66), (0.66, 0.55, 0.40), (0.40, 0.37, 0.33), (0.030, 0.027, 0.026), (0.014, 0.012, 0.012),
-    (0.10, 0.10, 0.11), (0.40, 0.22, 0.09), (0.26, 0.10, 0.035), (0.52, 0.32, 0.13), (0.60, 0.45, 0.26),
+    (0.80, 0.75, 0.66), (0.90, 0.88, 0.84), (0.66, 0.55, 0.40), (0.40, 0.37, 0.33), (0.030, 0.027, 0.026),
+    (0.014, 0.012, 0.012), (0.10, 0.10, 0.11), (0.40, 0.22, 0.09), (0.26, 0.10, 0.035), (0.52, 0.32, 0.13),
+    (0.60, 0.45, 0.26), (0.16, 0.08, 0.04), (0.28, 0.29, 0.32),
 )  # fmt: skip
+LONGEST_MUZZLE_MM = 88.0
+"""So that the nose stays on the meshed skin."""
+LEATHERS = (
+    (0.016, 0.014, 0.015),
+    (0.016, 0.014, 0.015),
+    (0.04, 0.03, 0.03),
+    (0.09, 0.045, 0.03),
+    (0.35, 0.17, 0.14),
+)
+IRISES = ((0.060, 0.026, 0.010), (0.030, 0.014, 0.006), (0.16, 0.08, 0.02), (0.12, 0.17, 0.25))
 
 
 def random_dog(seed: int) -> Dog:
-    """Any dog: proportions and coat drawn apart from each other."""
+    """Any dog: proportions and coat drawn apart from each other, flat faces to very long ones."""
     rng = np.random.default_rng(seed)
     u = rng.uniform
-    size = u(0.85, 1.2)
-    kind = str(rng.choice(["prick", "drop", "button", "tipped"]))
-    skull = u(76, 102) * size
-    head = HeadForm(
-        skull_width=skull,
-        skull_length=u(0.92, 1.35) * skull,
-        crown_height=u(0.38, 0.46) * skull,
-        muzzle_length=u(0.36, 1.15) * skull,
-        muzzle_width=u(0.42, 0.52) * skull,
-        muzzle_drop=u(11, 21) * size,
-        nose_width=u(19, 24) * size,
-        eye_spacing=u(0.38, 0.48) * skull,
-        eye_radius=u(7.6, 10.6) * size,
-        stop_depth=u(4, 14),
-        ear_kind=kind,
-        ear_length=u(38, 72) * size if kind != "drop" else u(50, 98) * size,
-        ear_spread=u(0.33, 0.42) * skull,
-        ear_height=u(20, 30) * size if kind != "drop" else u(6, 18) * size,
-        left=(("ear_height", rng.normal(0, 2.0)), ("eye_lift", rng.normal(0, 0.8))),
-    )
+    wall = tuple(u(0.08, 0.8, 3))
     return Dog(
-        "", "", "", "", head, random_coat(rng), (), seed, wall=tuple(u(0.18, 0.7, 3)), iris=random_iris(rng)
+        "", "", "", "", random_head(rng), random_coat(rng), (), seed, wall=wall, iris=random_iris(rng),
+        leather=LEATHERS[rng.integers(len(LEATHERS))],
+    )  # fmt: skip
+
+
+def random_head(rng: np.random.Generator) -> HeadForm:
+    """Proportions drawn until every mark lies on the skin: the flattest faces may have no chin to be found."""
+    while True:
+        head = drawn_head(rng)
+        try:
+            marks(head)
+        except ValueError:
+            continue
+        return head
+
+
+def drawn_head(rng: np.random.Generator) -> HeadForm:
+    u = rng.uniform
+    size = u(0.8, 1.12)
+    kind = str(rng.choice(["prick", "prick", "drop", "drop", "button", "tipped"]))
+    skull = u(72, 108) * size
+    return HeadForm(
+        skull_width=skull,
+        skull_length=u(0.88, 1.4) * skull,
+        crown_height=u(0.34, 0.50) * skull,
+        muzzle_length=min((u(0.22, 0.5) if rng.random() < 0.25 else u(0.4, 1.2)) * skull, LONGEST_MUZZLE_MM),
+        muzzle_width=u(0.36, 0.58) * skull,
+        muzzle_drop=u(8, 24) * size,
+        nose_width=u(17, 25) * size,
+        eye_spacing=u(0.34, 0.56) * skull,
+        eye_radius=u(6.6, 12.0) * size,
+        stop_depth=u(2, 16),
+        ear_kind=kind,
+        ear_length=u(34, 96) * size if kind != "drop" else u(40, 130) * size,
+        ear_spread=u(0.24, 0.44) * skull,
+        ear_height=u(14, 32) * size if kind != "drop" else u(-4, 22) * size,
+        ear_lean=u(-2, 22) if rng.random() < 0.7 else u(22, 52),
+        ear_wide=u(0.7, 1.6),
+        cheek_bulge=u(-4, 7),
+        left=(("ear_height", rng.normal(0, 2.5)), ("eye_lift", rng.normal(0, 0.8))),
     )
 
 
 def random_iris(rng: np.random.Generator) -> tuple[float, float, float]:
-    brown = rng.uniform(0.4, 2.0)
-    return 0.06 * brown, 0.026 * brown, 0.010 * brown
+    r, g, b = np.array(IRISES[rng.choice(len(IRISES), p=(0.45, 0.35, 0.15, 0.05))]) * rng.uniform(0.5, 1.8)
+    return float(r), float(g), float(b)
 
 
 def random_coat(rng: np.random.Generator) -> Coat:
-    u, long_ = rng.uniform, rng.uniform(0.3, 1.6)
+    """Shaved to a year's growth; each region its own."""
+    u = rng.uniform
+    long_ = float(np.exp(u(np.log(0.10), np.log(2.0))))
     picked = rng.choice(len(TONES), 3, replace=False)
-    stand = u(0.28, 0.88)
+    tones = np.array(TONES)[picked] * rng.uniform(0.75, 1.25, (3, 1)) * rng.uniform(0.9, 1.1, (3, 3))
+    stand = u(0.15, 0.9)
     return Coat(
-        crown=u(16, 32) * long_, cheek=u(16, 36) * long_, beard=u(14, 34) * long_, bridge=u(3, 14), visor=u(8, 26),
-        ear=u(4, 50), body=u(26, 60), stand=stand, visor_clear_mm=u(9, 26),
-        curl_mm=float(rng.choice([0.0, 2.4, 4.2])), curl_pitch_mm=u(12, 30), sag_per_mm=u(0.001, 0.004),
-        clump=u(0.4, 0.72), frizz=u(0.05, 0.2), hairs=HAIRS, radius_mm=u(0.20, 0.28),
-        tones=tuple(Tone(TONES[i], s) for i, s in zip(picked, (0.6, 0.3, 0.1), strict=True)),
-        pattern=str(rng.choice(["mixed", "mixed", "parti", "saddle", "frosted"])),
-        skin=tuple(np.array(TONES[picked[0]]) * 0.35 + 0.03),
+        crown=u(14, 34) * long_, cheek=u(14, 38) * long_, beard=u(10, 44) * long_, bridge=u(2, 16) * min(long_, 1.0),
+        visor=u(6, 30) * long_, ear=u(3, 55) * min(long_, 1.2), body=u(26, 60) * max(long_, 0.4), stand=stand,
+        visor_clear_mm=u(7, 28),
+        curl_mm=float(rng.choice([0.0, 0.0, 2.4, 4.2])), curl_pitch_mm=u(10, 30), sag_per_mm=u(0.001, 0.006),
+        clump=u(0.3, 0.75), frizz=u(0.04, 0.22), hairs=HAIRS, radius_mm=u(0.20, 0.32),
+        tones=tuple(Tone(tuple(t.clip(0.006, 0.95)), s) for t, s in zip(tones, (0.6, 0.3, 0.1), strict=True)),
+        pattern=str(rng.choice(PATTERNS)),
+        skin=tuple(tones[0] * 0.35 + 0.03),
     )  # fmt: skip
 
 
 def random_shot(view: str, state: str, rng: np.random.Generator) -> Shot:
-    yaw, pitch, roll = rng.normal(0, [11.0, 8.0, 6.0])
-    distance = rng.uniform(620, 1250)
+    yaw, pitch, roll = rng.normal(0, [12.0, 10.0, 9.0])
+    distance = rng.uniform(480, 1250)
     aim = tuple(np.array([0.0, -15.0, -12.0]) + rng.normal(0, 22, 3))
     return Shot(
         view, distance, yaw_deg=yaw, pitch_deg=pitch, roll_deg=roll, aim=aim, state=state,
-        warmth=rng.uniform(0.88, 1.14), light=rng.uniform(0.6, 1.25), blur_px=float(rng.choice([0, 0, 0.6])),
+        warmth=rng.uniform(0.85, 1.18), light=rng.uniform(0.55, 1.3), blur_px=float(rng.choice([0, 0, 0.6])),
     )  # fmt: skip
 
 

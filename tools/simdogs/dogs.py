@@ -29,6 +29,8 @@ class HeadForm:
     ear_length: float = 52.0
     ear_spread: float = 30.0
     ear_height: float = 24.0
+    ear_lean: float = 14.0
+    ear_wide: float = 1.0
     cheek_bulge: float = 0.0
     left: tuple[tuple[str, float], ...] = ()
 
@@ -51,8 +53,7 @@ REGIONS = ("crown", "cheek", "beard", "bridge", "visor", "ear", "body")
 
 @dataclass(frozen=True)
 class Coat:
-    """Hair length by region (mm), how it stands, its colours. pattern: `mixed` hairs, `parti` patches,
-    `saddle` (dark back and crown, light face), `frosted` (pale muzzle)."""
+    """Hair length by region (mm), how it stands, its colours. pattern: see `patterns.py`."""
 
     crown: float = 26.0
     cheek: float = 34.0

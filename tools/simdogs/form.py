@@ -91,7 +91,7 @@ def ear_form(head: HeadForm, side: float) -> EarForm:
     kind, long_ = head.ear_kind, head.ear_length
     root = np.array([side * head.ear_spread, EAR_BACK_MM[kind], head.ear_height])
     if kind == "prick":
-        tip = root + np.array([side * 14.0, -2.0, long_])
+        tip = root + np.array([side * head.ear_lean, -2.0, long_])
         return EarForm(root, (root + tip) / 2, tip, 19, 11, 3.5, tip + [0, 0, 3.0])
     if kind == "drop":
         mid = root + np.array([side * 15.0, 2.0, -8.0])
@@ -136,7 +136,9 @@ def skull_field(head: HeadForm, p: Points) -> Points:
 def ear_field(head: HeadForm, p: Points, side: float) -> Points:
     ear = ear_form(head, side)
     if head.ear_kind == "prick":
-        return capsule(p, tuple(ear.root - [0, 0, 8]), tuple(ear.tip), 19, 3.5, (1.0, 2.6, 1.0))
+        return capsule(
+            p, tuple(ear.root - [0, 0, 8]), tuple(ear.tip), 19 * head.ear_wide, 3.5, (1.0, 2.6, 1.0)
+        )
     if head.ear_kind == "drop":
         upper = capsule(p, tuple(ear.root - [side * 8, 0, 0]), tuple(ear.mid), 15, 13, (1.0, 1.0, 1.5))
         flap = capsule(p, tuple(ear.mid), tuple(ear.tip), 15, 22, (2.8, 1.0, 1.0))
