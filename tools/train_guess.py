@@ -1,250 +1,168 @@
 """Train the network of the first guesses on the simulated crowd; developers only (`make guess`).
 
-python tools/train_guess.py CROWD_FOLDER [MINUTES]
+python tools/train_guess.py CROWD_FOLDER [MINUTES] [--go-on CHECKPOINT] [--scenes FOLDER]
 
-Rotations, crops, mirror images, light and blur are drawn anew for every picture; dogs numbered 1000 and
-above are held out and reported.
+Writes src/dapwick/vision/guess.onnx and, beside the crowd, a checkpoint to go on from. Dogs numbered HELD_OUT_FROM and
+above are kept apart and reported. Training stops by the clock and is not repeatable bit for bit.
 """
 
 from __future__ import annotations
 
-import sys
+import argparse
+import queue
+import threading
 import time
+from collections.abc import Iterator
 from pathlib import Path
 
-import cv2
-import jax
-import jax.numpy as jnp
 import numpy as np
+import torch
+from torch import Tensor
+from torch.nn import functional
 
-from dapwick.core.basics.marks import INDEX, MARK_IDS, VIEWS, swapped
-from dapwick.vision.network import CELLS, SIDE_PX, WEIGHTS
+from dapwick.vision.network import MODEL
+from guess_network import GuessNetwork, export
+from guess_samples import CELLS, SIDE_PX, Crowd, Sample, load, sample
 
-HELD_OUT_FROM = 1000
-BATCH = 24
-PEAK_RATE = 4.0e-3
-EPSILON = 1e-4
-TARGET_CELLS = 0.8
-MIRROR = np.array([INDEX[swapped(m)] for m in MARK_IDS])
-MIRROR_VIEW = np.array(
-    [VIEWS.index(v.replace("left", "?").replace("right", "left").replace("?", "right")) for v in VIEWS]
-)
-CHANNELS = {"a": (3, 16), "b": (16, 32), "b2": (32, 32), "c": (32, 64), "c2": (64, 64), "d": (64, 96), "d2": (96, 96),
-            "e": (160, 64), "f": (96, 48)}  # fmt: skip
-
-
-def begin(rng: np.random.Generator) -> dict[str, np.ndarray]:
-    w = {}
-    for name, (inward, outward) in CHANNELS.items():
-        w[f"{name}_k"] = rng.normal(0, np.sqrt(2 / (9 * inward)), (3, 3, inward, outward)).astype(np.float32)
-        w[f"{name}_g"] = np.ones(outward, np.float32)
-        w[f"{name}_b"] = np.zeros(outward, np.float32)
-    w["heat_k"] = rng.normal(0, 0.05, (48, len(MARK_IDS) + 1)).astype(np.float32)
-    w["heat_b"] = np.zeros(len(MARK_IDS) + 1, np.float32)
-    w["told_k"] = rng.normal(0, 0.05, (96, len(VIEWS) + 1)).astype(np.float32)
-    w["told_b"] = np.zeros(len(VIEWS) + 1, np.float32)
-    return w
+HELD_OUT_FROM = 5000
+BATCH = 16
+HEAD_RATE, TUNE_RATE = 2.0e-3, 2.5e-4
+TUNED_FROM = 3
+"""First block of the backbone that is trained on; those before see edges and colours, which are the same anywhere."""
+TARGET_CELLS = 1.0
+WARM_STEPS = 60
+REPORT_STEPS = 150
+Batch = tuple[Tensor, ...]
 
 
-def conv(x, w, name, stride=1, fixed=None):  # type: ignore[no-untyped-def]
-    """Convolution, normalised over the batch (or by `fixed` statistics), rectified. Normalising makes the
-    training short; `folded` puts it into the kernels, so that what ships is plain."""
-    y = jax.lax.conv_general_dilated(
-        x, w[f"{name}_k"], (stride, stride), "SAME", dimension_numbers=("NHWC", "HWIO", "NHWC")
-    )
-    mean, var = (y.mean((0, 1, 2)), y.var((0, 1, 2))) if fixed is None else fixed[name]
-    return jax.nn.relu((y - mean) * jax.lax.rsqrt(var + EPSILON) * w[f"{name}_g"] + w[f"{name}_b"]), (
-        mean,
-        var,
-    )
-
-
-def doubled(x):  # type: ignore[no-untyped-def]
-    return jnp.repeat(jnp.repeat(x, 2, axis=1), 2, axis=2)
-
-
-def forward(w, x, fixed=None):  # type: ignore[no-untyped-def]
-    """As dapwick.vision.network.forward, over a batch; also each layer's statistics."""
-    told_of = {}
-
-    def layer(x, name, stride=1):  # type: ignore[no-untyped-def]
-        y, told_of[name] = conv(x, w, name, stride, fixed)
-        return y
-
-    b = layer(layer(layer(x - 0.5, "a", 2), "b", 2), "b2")
-    c = layer(layer(b, "c", 2), "c2")
-    d = layer(layer(c, "d", 2), "d2")
-    up = layer(jnp.concatenate([doubled(d), c], axis=3), "e")
-    up = layer(jnp.concatenate([doubled(up), b], axis=3), "f")
-    told = d.mean(axis=(1, 2)) @ w["told_k"] + w["told_b"]
-    return up @ w["heat_k"] + w["heat_b"], told, told_of
-
-
-STATISTICS = jax.jit(lambda w, x: forward(w, x)[2])
-FORWARD = jax.jit(lambda w, x, fixed: forward(w, x, fixed)[:2])
-
-
-def settled(w, data, rows, rng):  # type: ignore[no-untyped-def]
-    """Statistics of each layer, averaged over some batches."""
-    seen = [STATISTICS(w, batch[0]) for _, batch in zip(range(12), batches(rng, data, rows), strict=False)]
-    return {n: tuple(np.mean([np.asarray(s[n][i]) for s in seen], axis=0) for i in (0, 1)) for n in CHANNELS}
-
-
-def folded(w, fixed):  # type: ignore[no-untyped-def]
-    """The same network with its normalisation put into kernels and biases."""
-    out = {k: np.asarray(v) for k, v in w.items() if k.startswith(("heat", "told"))}
-    for name in CHANNELS:
-        mean, var = fixed[name]
-        gain = np.asarray(w[f"{name}_g"]) / np.sqrt(var + EPSILON)
-        out[f"{name}_k"] = np.asarray(w[f"{name}_k"]) * gain
-        out[f"{name}_b"] = np.asarray(w[f"{name}_b"]) - mean * gain
-    return out
-
-
-def loss(w, x, at, known, view, wet, cover):  # type: ignore[no-untyped-def]
-    """at (batch, marks, 2) in cells; known (batch, marks) 0 or 1; cover (batch, 32, 32) 0..1."""
-    heat, told, _ = forward(w, x)
-    heat, dog = heat[:, :, :, :-1], heat[:, :, :, -1]
-    shape = jnp.mean(jax.nn.softplus(dog) - cover * dog)
-    grid = jnp.arange(CELLS) + 0.5
-    off = jnp.square(grid[None, None, :, None] - at[:, :, None, None, 1]) + jnp.square(
-        grid[None, None, None, :] - at[:, :, None, None, 0]
-    )
-    target = jax.nn.softmax((-0.5 * off / TARGET_CELLS**2).reshape(*at.shape[:2], -1), axis=-1)
-    log_heat = jax.nn.log_softmax(heat.reshape(len(x), -1, len(MARK_IDS)).transpose(0, 2, 1), axis=-1)
-    marks = -(target * log_heat).sum(axis=-1)
-    views = -jnp.take_along_axis(jax.nn.log_softmax(told[:, :-1]), view[:, None], axis=1).mean()
-    state = jnp.mean(jax.nn.softplus(told[:, -1]) - wet * told[:, -1])
-    return (marks * known).sum() / jnp.maximum(known.sum(), 1) + 0.5 * views + 0.3 * state + 2.0 * shape
-
-
-@jax.jit
-def step(w, m, v, n, rate, x, at, known, view, wet, cover):  # type: ignore[no-untyped-def]
-    """One step of Adam with decoupled weight decay."""
-    value, g = jax.value_and_grad(loss)(w, x, at, known, view, wet, cover)
-    m = jax.tree.map(lambda a, b: 0.9 * a + 0.1 * b, m, g)
-    v = jax.tree.map(lambda a, b: 0.99 * a + 0.01 * b * b, v, g)
-    move = jax.tree.map(lambda a, b: (a / (1 - 0.9**n)) / (jnp.sqrt(b / (1 - 0.99**n)) + 1e-8), m, v)
-    w = jax.tree.map(lambda p, d: p * (1 - 1e-4 * rate / PEAK_RATE) - rate * d, w, move)
-    return w, m, v, value
-
-
-def drawn(rng, data, i):  # type: ignore[no-untyped-def]
-    """One training sample: a turned, scaled, mirrored, relit cut of a picture, 128 px square."""
-    picture, cover, at, view = data["shown"][i], data["cover"][i], data["at"][i], data["views"][i]
-    h, w = picture.shape[:2]
-    seen = at[np.isfinite(at[:, 0])]
-    middle, span = seen.mean(axis=0), float(np.ptp(seen, axis=0).max())
-    whole = rng.random() < 0.3
-    side = max(h, w) * rng.uniform(0.95, 1.1) if whole else span * rng.uniform(1.35, 2.3)
-    centre = np.array([w / 2, h / 2]) if whole else middle + rng.normal(0, 0.10 * span, 2)
-    angle, scale = rng.normal(0, 6), SIDE_PX / side
-    turn = cv2.getRotationMatrix2D((0, 0), angle, scale)
-    turn[:, 2] = SIDE_PX / 2 - turn[:, :2] @ centre
-    flags = cv2.INTER_AREA if scale < 1 else cv2.INTER_LINEAR
-    size = (SIDE_PX, SIDE_PX)
-    cut = cv2.warpAffine(picture, turn, size, flags=flags, borderMode=cv2.BORDER_REPLICATE) / 255.0
-    dog = cv2.warpAffine(cover, turn, size, flags=flags, borderMode=cv2.BORDER_REPLICATE) / 255.0
-    if rng.random() < 0.6:
-        cut = dog[:, :, None] * cut + (1 - dog[:, :, None]) * elsewhere(rng)
-    at = at @ turn[:, :2].T + turn[:, 2]
-    if rng.random() < 0.5:
-        cut, dog, at = cut[:, ::-1], dog[:, ::-1], (at * [-1, 1] + [SIDE_PX, 0])[MIRROR]
-        view = MIRROR_VIEW[view]
-    x = np.clip(cut, 0, 1) ** rng.uniform(0.7, 1.45) * rng.uniform(0.8, 1.15, 3)
-    if rng.random() < 0.2:
-        x = x.mean(axis=2, keepdims=True) * np.ones(3)
-    if rng.random() < 0.3:
-        x = cv2.GaussianBlur(x, (0, 0), rng.uniform(0.3, 1.3))
-    x = x + rng.normal(0, rng.uniform(0, 0.04), x.shape)
-    dog = cv2.resize(np.ascontiguousarray(dog), (CELLS, CELLS), interpolation=cv2.INTER_AREA)
-    return x.astype(np.float32), at * CELLS / SIDE_PX, view, data["wet"][i], dog
-
-
-def elsewhere(rng):  # type: ignore[no-untyped-def]
-    """Another room behind the dog: soft patches, shelves, tiles, a towel; (128, 128, 3)."""
-    coarse = int(rng.choice([2, 3, 5, 9, 16]))
-    room = cv2.resize(rng.random((coarse, coarse, 3)), (SIDE_PX, SIDE_PX), interpolation=cv2.INTER_CUBIC)
-    room = room * rng.uniform(0.2, 1.0) + rng.random(3) * rng.uniform(0, 0.6)
-    for _ in range(rng.integers(0, 7)):
-        x, y = rng.integers(0, SIDE_PX, 2)
-        wide, high = rng.integers(2, 60, 2)
-        room[y : y + high, x : x + wide] = rng.random(3) * rng.uniform(0.3, 1)
-    if rng.random() < 0.3:
-        room *= (0.8 + 0.2 * np.sign(np.sin(np.arange(SIDE_PX) * rng.uniform(0.1, 0.9))))[:, None, None]
-    return cv2.GaussianBlur(np.clip(room, 0, 1), (0, 0), rng.uniform(0.4, 6))
-
-
-def batches(rng, data, rows):  # type: ignore[no-untyped-def]
+def batches(seed: int, crowd: Crowd, rows: np.ndarray) -> Iterator[Batch]:
+    rng = np.random.default_rng(seed)
     while True:
-        picked = rng.choice(rows, BATCH, replace=False)
-        cut = [drawn(rng, data, i) for i in picked]
-        x, at, view, wet, dog = (np.array(column) for column in zip(*cut, strict=True))
-        inside = np.isfinite(at[:, :, 0]) & (at > 0.2).all(axis=2) & (at < CELLS - 0.2).all(axis=2)
-        yield (
-            x,
-            np.nan_to_num(at).astype(np.float32),
-            inside.astype(np.float32),
-            view,
-            wet.astype(np.float32),
-            dog.astype(np.float32),
-        )
+        yield stacked([sample(rng, crowd, i) for i in rng.choice(rows, BATCH)])
 
 
-def report(w, fixed, data, rows, rng) -> None:  # type: ignore[no-untyped-def]
-    """Median error in cells, view and state hit rates on held-out dogs."""
-    errors, hits, wets, shapes = [], [], [], []
-    for _, batch in zip(range(max(1, len(rows) // BATCH)), batches(rng, data, rows), strict=False):
-        x, at, known, view, wet, dog = batch
-        heat, told = FORWARD(w, x, fixed)
-        shapes.append((np.asarray(heat[:, :, :, -1]) > 0) == (dog > 0.5))
-        best = np.asarray(heat[:, :, :, :-1]).reshape(len(x), -1, len(MARK_IDS)).argmax(axis=1)
-        found = np.stack([best % CELLS, best // CELLS], axis=-1) + 0.5
-        errors.append(np.linalg.norm(found - at, axis=2)[known > 0])
-        hits.append(np.asarray(told)[:, :-1].argmax(axis=1) == view)
-        wets.append((np.asarray(told)[:, -1] > 0) == (wet > 0.5))
-    off = np.concatenate(errors)
-    print(
-        f"held out: median {np.median(off):.2f} cells, p90 {np.percentile(off, 90):.2f}, "
-        f"view {np.mean(hits):.1%}, wet {np.mean(wets):.1%}, dog or not {np.mean(np.concatenate(shapes)):.1%}",
-        flush=True,
+def stacked(samples: list[Sample]) -> Batch:
+    columns = (
+        np.stack([s.picture.transpose(2, 0, 1) for s in samples]),
+        np.stack([s.at for s in samples]).astype(np.float32),
+        np.array([s.view for s in samples]),
+        np.array([s.wet for s in samples], np.float32),
+        np.stack([s.dog for s in samples]),
+        np.array([s.head for s in samples], np.float32),
     )
+    return tuple(torch.from_numpy(np.ascontiguousarray(c)) for c in columns)
+
+
+def ahead(source: Iterator[Batch], depth: int = 4) -> Iterator[Batch]:
+    """Batches made on a thread of their own while the last ones are learned from."""
+    made: queue.Queue[Batch] = queue.Queue(depth)
+
+    def make() -> None:
+        for batch in source:
+            made.put(batch)
+
+    threading.Thread(target=make, daemon=True).start()
+    while True:
+        yield made.get()
+
+
+def loss_of(network: GuessNetwork, batch: Batch) -> Tensor:
+    picture, at, view, wet, dog, head = batch
+    maps, told = network(picture)
+    known = torch.isfinite(at[..., 0])
+    there = head > 0.5
+    centres = torch.arange(CELLS) + 0.5
+    place = torch.nan_to_num(at)
+    off = (centres[None, None, :, None] - place[..., 1, None, None]) ** 2
+    off = off + (centres[None, None, None, :] - place[..., 0, None, None]) ** 2
+    target = torch.softmax((-0.5 * off / TARGET_CELLS**2).flatten(2), -1)
+    heat = torch.log_softmax(maps[:, :-1].flatten(2), -1)
+    marks = (-(target * heat).sum(-1) * known).sum() / known.sum().clamp(min=1)
+    shape = functional.binary_cross_entropy_with_logits(maps[:, -1], dog)
+    views = functional.cross_entropy(told[there, :-2], view[there])
+    state = functional.binary_cross_entropy_with_logits(told[there, -2], wet[there])
+    any_head = functional.binary_cross_entropy_with_logits(told[:, -1], head)
+    return marks + 2.0 * shape + 0.5 * views + 0.3 * state + 0.3 * any_head
+
+
+def report(network: GuessNetwork, crowd: Crowd, rows: np.ndarray) -> str:
+    """Median error in cells, hit rates of view, state and head on dogs kept apart."""
+    network.eval()
+    off, views, wets, heads, shapes = [], [], [], [], []
+    with torch.no_grad():
+        for _, batch in zip(range(10), batches(0, crowd, rows), strict=False):
+            picture, at, view, wet, dog, head = batch
+            maps, told = network(picture)
+            best = maps[:, :-1].flatten(2).argmax(-1)
+            found = torch.stack([best % CELLS, best // CELLS], -1) + 0.5
+            off.append(torch.linalg.norm(found - at, dim=-1)[torch.isfinite(at[..., 0])])
+            there = head > 0.5
+            views.append(told[there, :-2].argmax(-1) == view[there])
+            wets.append((told[there, -2] > 0) == (wet[there] > 0.5))
+            heads.append((told[:, -1] > 0) == there)
+            shapes.append((maps[:, -1] > 0) == (dog > 0.5))
+    far = torch.cat(off)
+    rates = [
+        float(torch.cat([r.flatten() for r in told]).float().mean()) for told in (views, wets, heads, shapes)
+    ]
+    return (
+        f"held out: median {far.median():.2f} cells, p90 {far.quantile(0.9):.2f}; view {rates[0]:.1%}, "
+        f"wet {rates[1]:.1%}, head {rates[2]:.1%}, dog or not {rates[3]:.1%}"
+    )
+
+
+def rate_at(step: int, share: float) -> float:
+    return float(min(1.0, (step + 1) / WARM_STEPS) * 0.5 * (1 + np.cos(np.pi * min(share, 1.0))) + 0.01)
+
+
+def train(network: GuessNetwork, crowd: Crowd, minutes: float, kept: Path) -> None:
+    held = np.flatnonzero(crowd.dog >= HELD_OUT_FROM)
+    rows = np.flatnonzero(crowd.dog < HELD_OUT_FROM)
+    early = [*network.stem.parameters(), *network.stem_norm.parameters()]
+    early += [p for block in network.blocks[:TUNED_FROM] for p in block.parameters()]
+    for parameter in early:
+        parameter.requires_grad = False
+    tuned = [p for block in network.blocks[TUNED_FROM:] for p in block.parameters()]
+    own = [p for n, p in network.named_parameters() if not n.startswith(("stem", "blocks"))]
+    optimiser = torch.optim.AdamW(
+        [{"params": own, "lr": HEAD_RATE}, {"params": tuned, "lr": TUNE_RATE}], weight_decay=1e-4
+    )
+    print(f"{len(rows)} pictures, {len(held)} kept apart, {len(crowd.scenes)} scenes", flush=True)
+    began, network = time.time(), network.train()
+    for step, batch in enumerate(ahead(batches(int(began), crowd, rows))):
+        share = (time.time() - began) / (60 * minutes)
+        if share >= 1:
+            break
+        for group, rate in zip(optimiser.param_groups, (HEAD_RATE, TUNE_RATE), strict=True):
+            group["lr"] = rate * rate_at(step, share)
+        loss = loss_of(network.train(), batch)
+        optimiser.zero_grad(set_to_none=True)
+        loss.backward()
+        optimiser.step()
+        if step % REPORT_STEPS == REPORT_STEPS - 1:
+            print(
+                f"step {step + 1}, {share:.0%}, loss {float(loss):.3f}; {report(network, crowd, held)}",
+                flush=True,
+            )
+            torch.save(network.state_dict(), kept)
+    print(report(network, crowd, held), flush=True)
+    torch.save(network.state_dict(), kept)
 
 
 def main() -> None:
-    folder, minutes = Path(sys.argv[1]), float(sys.argv[2]) if len(sys.argv) > 2 else 12.0
-    loaded = [np.load(p) for p in sorted(folder.glob("*.npz"))]
-    data = {
-        key: np.concatenate([part[key] for part in loaded])
-        for key in ("shown", "cover", "at", "views", "wet", "dog")
-    }
-    held = data["dog"] >= HELD_OUT_FROM
-    rng = np.random.default_rng(1)
-    w = begin(rng)
-    m, v = jax.tree.map(jnp.zeros_like, w), jax.tree.map(jnp.zeros_like, w)
-    print(f"{(~held).sum()} pictures, {held.sum()} held out", flush=True)
-    started = time.time()
-    for n, batch in enumerate(batches(rng, data, np.flatnonzero(~held)), start=1):
-        share = (time.time() - started) / (60 * minutes)
-        if share >= 1:
-            break
-        rate = PEAK_RATE * min(n / 100, 1.0) * 0.5 * (1 + np.cos(np.pi * share))
-        w, m, v, value = step(w, m, v, n, rate, *batch)
-        if n % 250 == 0:
-            print(f"step {n}, {share:.0%}, loss {float(value):.3f}", flush=True)
-            finish(w, data, held)
-    finish(w, data, held)
-
-
-def finish(w, data, held) -> None:  # type: ignore[no-untyped-def]
-    """Settle, report on the held-out dogs, keep."""
-    fixed = settled(w, data, np.flatnonzero(~held), np.random.default_rng(5))
-    report(w, fixed, data, np.flatnonzero(held), np.random.default_rng(0))
-    keep(folded(w, fixed))
-
-
-def keep(w: dict[str, np.ndarray]) -> None:
-    np.savez_compressed(WEIGHTS, **{k: np.asarray(a, np.float16) for k, a in w.items()})
+    asked = argparse.ArgumentParser(description=__doc__)
+    asked.add_argument("crowd", type=Path)
+    asked.add_argument("minutes", type=float, nargs="?", default=60.0)
+    asked.add_argument("--go-on", type=Path)
+    asked.add_argument("--scenes", type=Path, help="a folder of everyday pictures without dogs")
+    given = asked.parse_args()
+    scenes = sorted(given.scenes.iterdir()) if given.scenes else []
+    crowd = load(given.crowd, scenes)
+    network = GuessNetwork()
+    if given.go_on:
+        network.load_state_dict(torch.load(given.go_on))
+    train(network, crowd, given.minutes, given.crowd / "guess.pt")
+    export(network, SIDE_PX, MODEL)
 
 
 if __name__ == "__main__":

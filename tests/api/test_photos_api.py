@@ -90,13 +90,13 @@ def test_the_server_answers_while_it_looks(client: TestClient, dog: int) -> None
     looked(client, dog)
 
 
-def test_an_edge_is_brushed_set_and_found_again(client: TestClient, dog: int) -> None:
+def test_an_edge_is_chalked_set_and_found_again(client: TestClient, dog: int) -> None:
     photo = send(client, dog, photo_bytes("fogbell-dry-front.jpg")).json()["id"]
     looked(client, dog)
     found = client.get(f"/api/photos/{photo}/edge").json()["line"]
-    stroke = {"stroke": [[60, 60], [120, 90]], "radius_px": 25, "add": True}
-    brushed = client.post(f"/api/photos/{photo}/edge/brush", json=stroke).json()["line"]
-    assert len(brushed) > 10
+    stroke = {"points": [[60, 60], [120, 90]], "coat": True}
+    chalked = client.post(f"/api/photos/{photo}/edge/strokes", json={"strokes": [stroke]}).json()["line"]
+    assert len(chalked) > 10
     kept = client.put(f"/api/photos/{photo}/edge", json={"line": [[1, 1], [900, 5], [400, 700]]}).json()[
         "line"
     ]
@@ -160,8 +160,9 @@ def test_the_guide_speaks_of_a_frame(client: TestClient) -> None:
         ("patch", "/api/photos/9", {"view": "front", "state": "dry"}, 404),
         ("patch", "/api/photos/1", {"view": "below", "state": "dry"}, 422),
         ("put", "/api/photos/1/edge", {"line": [[1, 1]]}, 422),
-        ("post", "/api/photos/1/edge/brush", {"stroke": [], "radius_px": 4, "add": True}, 422),
-        ("post", "/api/photos/1/edge/brush", {"stroke": [[1, 2]], "radius_px": -4, "add": True}, 422),
+        ("post", "/api/photos/1/edge/strokes", {"strokes": []}, 422),
+        ("post", "/api/photos/1/edge/strokes", {"strokes": [{"points": [], "coat": True}]}, 422),
+        ("post", "/api/photos/9/edge/strokes", {"strokes": [{"points": [[1, 2]], "coat": True}]}, 404),
         ("get", "/api/camera/simulated?view=back&state=dry&tick=0", None, 404),
         ("get", "/api/camera/simulated?view=front&state=dry&tick=x", None, 422),
         ("get", "/api/scale-card.pdf?paper=a7", None, 422),

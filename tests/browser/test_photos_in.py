@@ -50,6 +50,21 @@ def test_a_handful_is_sorted_judged_and_waits_with_edges(page: Page, salon) -> N
     expect(page.locator("[data-mark]")).to_have_count(0)
 
 
+def test_a_photo_that_does_not_say_where_it_belongs_is_asked_about(page: Page, salon) -> None:  # type: ignore[no-untyped-def]
+    dog = add_dog(salon.store, "Squall", "fine_drop").id
+    page.goto(f"{salon.address}/dogs/{dog}/photos")
+    dropped(page, {"IMG_0009.jpg": zoo.jpeg()})
+    tray = page.get_by_role("region", name="Where does this belong?")
+    expect(tray.locator("[data-asked]")).to_have_count(1, timeout=LOOKED)
+    expect(page.locator("[data-slot] img")).to_have_count(0)
+    tray.get_by_role("button", name=re.compile("^Front|^The dog")).first.click()
+    expect(page.locator("[data-slot] img")).to_have_count(1)
+    expect(tray).to_have_count(0)
+    page.get_by_role("button", name="Undo").click()
+    expect(page.locator("[data-slot] img")).to_have_count(0)
+    expect(page.locator("[data-spare]")).to_have_count(1)
+
+
 def test_who_goes_straight_to_marks_gets_the_guesses_as_they_come(page: Page, salon) -> None:  # type: ignore[no-untyped-def]
     dog = add_dog(salon.store, "Ratline", "wavy").id
     for view in ("front", "left"):
@@ -70,14 +85,14 @@ def test_a_poor_photo_is_told_with_the_reason(page: Page, salon) -> None:  # typ
     )
 
 
-def test_an_edge_is_corrected_by_pulling_and_brushing_undone_and_kept(page: Page, demo_salon) -> None:  # type: ignore[no-untyped-def]
+def test_an_edge_is_corrected_by_chalk_undone_and_kept(page: Page, demo_salon) -> None:  # type: ignore[no-untyped-def]
     page.goto(f"{demo_salon.address}/dogs/1/photos")
     expect(page.locator("[data-slot=front]").get_by_text("Edge found")).to_be_visible(timeout=LOOKED)
     page.get_by_role("button", name="Open: Front").click()
     line = page.locator("[data-line=edge] path").first
     line.wait_for()
     before = line.get_attribute("d")
-    page.get_by_role("radio", name=re.compile("Add to the dog")).click()
+    page.get_by_role("radio", name=re.compile("This is coat")).click()
     plane = page.locator("[data-edge]").bounding_box()
     assert plane
     x, y = plane["x"] + plane["width"] * 0.2, plane["y"] + plane["height"] * 0.5
@@ -95,6 +110,12 @@ def test_an_edge_is_corrected_by_pulling_and_brushing_undone_and_kept(page: Page
     expect(page.locator("[data-slot=front]").get_by_text("Edge drawn by hand")).to_be_visible(timeout=LOOKED)
     page.get_by_role("button", name="Open: Front").click()
     expect(line).to_have_attribute("d", added or "")
+    # Found again by the machine, handwork is one undo away.
+    page.get_by_role("button", name="Find the edge again").click()
+    expect(line).not_to_have_attribute("d", added or "", timeout=LOOKED)
+    page.keyboard.press("Control+z")
+    expect(line).to_have_attribute("d", added or "")
+    expect(page.locator("[data-slot=front]").get_by_text("Edge drawn by hand")).to_be_attached()
 
 
 def test_the_camera_takes_a_set_of_a_fidgeting_dog_by_itself(page: Page, salon) -> None:  # type: ignore[no-untyped-def]

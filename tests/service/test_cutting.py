@@ -155,8 +155,8 @@ def test_a_comb_read_at_the_table_makes_the_rest_anew(cutting: Cutting) -> None:
     begun = cutting.start(1)
     assert begun.sheet is not None
     asked = [(c["zone"], c["side"]) for s in begun.sheet["steps"] for c in s["comb_first"]]
-    assert asked
-    zone, side = asked[0]
+    # An ear's edge is known by comb alone; on skin a reading meets what the photos say.
+    zone, side = next(place for place in asked if place[0] == "ear_edge")
     cutting.record(1, Entry("look_over", "done", 20.0))
     set_coat_probes(cutting.store, 1, [{"zone": zone, "side": side, "depth_mm": 42.0, "length_mm": None}])
     try:
@@ -220,7 +220,7 @@ def test_minutes_are_learned_from_the_log_of_whoever_cuts(cutting: Cutting) -> N
     set_stylist(cutting.store, 1, "Benno")
     other = cutting.now(1).sheet
     assert other is not None
-    assert other["minutes"] == pytest.approx(before["minutes"], rel=0.01)
+    assert other["minutes"] == pytest.approx(before["minutes"], rel=0.03)
 
 
 @pytest.mark.parametrize(("notes", "closest_mm"), [((), 1.2), (("redness",), 1.5)])

@@ -98,13 +98,13 @@ def test_another_reading_of_the_same_marks_is_another_head(solves: list[HeadInpu
 def test_a_photo_is_read_by_the_network_once(store: SalonStore, monkeypatch: pytest.MonkeyPatch) -> None:
     """Sorted into its slot, reviewed, reviewed again: two looks, each straight and mirrored."""
     runs: list[int] = []
-    real = guesses.forward
+    real = guesses.read
 
     def counted(*given: object) -> object:
         runs.append(1)
         return real(*given)  # type: ignore[arg-type]
 
-    monkeypatch.setattr(guesses, "forward", counted)
+    monkeypatch.setattr(guesses, "read", counted)
     guesses._read.cache_clear()
     dog = dogs.add_dog(store, "Sample", "standing").id
     card = add_photo(store, dog, photo_bytes("fogbell-dry-front.jpg"), "IMG.jpg", "guess", "guess")

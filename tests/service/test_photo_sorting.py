@@ -63,11 +63,38 @@ def test_seven_photos_find_their_slots(store: SalonStore, dog: int) -> None:
     assert one_dog(store, dog).spares == ()
 
 
-def test_a_file_name_that_says_the_view_is_believed_when_the_picture_does_not(
-    store: SalonStore, dog: int
-) -> None:
-    assert guessed(store, dog, zoo.jpeg(), "tiller from above, after.jpg").view == "top"
-    assert guessed(store, dog, zoo.jpeg(seed=2), "left wet.jpg").state == "wet"
+def test_a_picture_without_a_dog_takes_no_slot_and_is_asked_about(store: SalonStore, dog: int) -> None:
+    """What its name says is offered first, no more; the state is as the name says, or as its neighbours."""
+    named = guessed(store, dog, zoo.jpeg(), "tiller from above, after.jpg")
+    wet = guessed(store, dog, zoo.jpeg(seed=2), "left wet.jpg")
+    beside = add_photo(store, dog, zoo.jpeg(seed=3), "IMG.jpg", "guess", "guess", "finished")
+    assert (named.maybe[0], named.state) == ("top", "finished")
+    assert (wet.maybe[0], wet.state) == ("left", "wet")
+    assert beside.state == "finished"
+    assert all(len(card.maybe) == 2 for card in (named, wet, beside))
+    assert slots(store, dog) == {}
+    assert {p.id for p in one_dog(store, dog).spares} == {named.id, wet.id, beside.id}
+
+
+@pytest.mark.parametrize(("state", "usual"), [("damp", "dry"), ("guess", "damp")])
+def test_a_state_that_nobody_knows_is_refused(store: SalonStore, dog: int, state: str, usual: str) -> None:
+    with pytest.raises(BadInput, match="unknown state"):
+        add_photo(store, dog, zoo.jpeg(), "a.jpg", "front", state, usual)
+    assert on_disk(store) == set()
+
+
+def test_a_photo_that_is_told_where_it_belongs_is_not_asked_again(store: SalonStore, dog: int) -> None:
+    card = guessed(store, dog, zoo.jpeg())
+    moved = move_photo(store, card.id, "left", "dry")
+    assert moved.maybe == ()
+    assert slots(store, dog) == {"dry-left": "IMG_0001.jpg"}
+    assert move_photo(store, card.id, "left", "dry", spare=True).maybe == ()
+
+
+def test_a_photo_that_is_asked_about_pushes_nobody_aside(store: SalonStore, dog: int) -> None:
+    mine = add_photo(store, dog, zoo.jpeg(seed=1), "mine.jpg", "front", "dry")
+    guessed(store, dog, zoo.jpeg(seed=2), "front.jpg")
+    assert [p.id for p in one_dog(store, dog).photos] == [mine.id]
 
 
 def test_a_second_photo_of_a_taken_slot_is_kept_beside(store: SalonStore, dog: int) -> None:
@@ -91,7 +118,7 @@ def test_into_a_named_slot_it_goes_for_certain_and_the_old_one_is_kept_beside(
 def test_the_same_file_is_not_taken_twice(store: SalonStore, dog: int) -> None:
     first, again = guessed(store, dog, zoo.jpeg()), guessed(store, dog, zoo.jpeg(), "copy.jpg")
     assert first.id == again.id
-    assert len(one_dog(store, dog).photos) == 1
+    assert len(one_dog(store, dog).spares) == 1
 
 
 def test_a_moved_photo_changes_places_and_is_looked_at_anew(store: SalonStore, dog: int) -> None:
@@ -231,8 +258,8 @@ def test_an_edge_set_by_hand_outlives_another_look_until_it_is_forgotten(store: 
     assert len(edges.edge_of(store, card.id)[0] or []) > 50
 
 
-def test_a_brush_stroke_without_points_is_refused(store: SalonStore, dog: int) -> None:
+def test_a_chalk_stroke_without_points_is_refused(store: SalonStore, dog: int) -> None:
     card = guessed(store, dog, zoo.jpeg())
-    for stroke, radius in (([], 10.0), ([[1, 1]], 0.0), ([[float("inf"), 1]], 5.0)):
-        with pytest.raises(BadInput, match="brush stroke"):
-            edges.brush_edge(store, card.id, stroke, radius, True)
+    for strokes in ([], [([], True)], [([[1, 1]], True), ([[float("inf"), 1]], False)]):
+        with pytest.raises(BadInput, match="chalk stroke"):
+            edges.follow_strokes(store, card.id, strokes)  # type: ignore[arg-type]

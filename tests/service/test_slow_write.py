@@ -112,12 +112,12 @@ def test_a_visit_ends_with_the_head_that_is_marked_then(
 def test_strokes_of_two_tablets_both_stand(marked: SalonStore) -> None:
     photo = dogs.one_dog(marked, 1).photos[0].id
     edges.set_edge(marked, photo, [[300, 300], [900, 300], [900, 700], [300, 700]])
-    strokes = ([[300, 500], [200, 500]], [[900, 500], [1000, 500]], [[600, 300], [600, 220]])
+    strokes = ([[320, 500], [200, 500]], [[880, 500], [1000, 500]], [[600, 320], [600, 220]])
     with ThreadPoolExecutor(3) as tablets:
-        list(tablets.map(lambda stroke: edges.brush_edge(marked, photo, stroke, 20.0, True), strokes))
+        list(tablets.map(lambda stroke: edges.follow_strokes(marked, photo, [(stroke, True)]), strokes))
     line = edges.edge_of(marked, photo)[0] or []
-    assert min(x for x, _ in line) < 200
-    assert max(x for x, _ in line) > 1000
+    assert min(x for x, _ in line) < 205
+    assert max(x for x, _ in line) > 995
     assert min(y for _, y in line) < 225
 
 

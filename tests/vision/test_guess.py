@@ -2,14 +2,19 @@
 
 from __future__ import annotations
 
+from collections.abc import Mapping
+
 import numpy as np
 import pytest
 
 from dapwick.core.basics.marks import VIEWS, swapped
 from dapwick.demo.dogs import ALL_SEVEN, DEMO_DOGS, photo_bytes, photos_of, truth
-from dapwick.vision.guess import Guess, NoGuess, dog_chance, guess_marks
-from dapwick.vision.network import CELLS, SIDE_PX, _conv, forward, weights
+from dapwick.pipeline.sorting import sorted_photo
+from dapwick.vision.guess import Guess, GuessedMark, NoGuess, dog_chance, guess_marks
+from dapwick.vision.network import CELLS, SIDE_PX, read
 from dapwick.vision.photo import Pixels, read_photo
+from other_sight import INSIDE_95, Shown, pictures
+from otherdogs.paint import OtherShot, room
 
 EYES_NOSE = ("eye_inner_left", "eye_inner_right", "eye_outer_left", "eye_outer_right", "nose_tip", "nose_top")
 KEYS = [d.key for d in DEMO_DOGS]
@@ -55,7 +60,21 @@ def test_told_sigma_is_honest() -> None:
                     < 2.45 * at.sigma_px
                     for m, at in guess.marks.items()
                 ]
-    assert 0.80 < np.mean(inside) <= 0.995
+    assert np.mean(inside) > 0.9
+
+
+def test_told_sigma_is_honest_on_another_hands_dogs() -> None:
+    inside = [
+        np.hypot(at.x_px - shown.marks[m][0], at.y_px - shown.marks[m][1]) < INSIDE_95 * at.sigma_px
+        for view in ("front", "left", "top")
+        for shown in another_hand(view)
+        for m, at in told(guess_marks(shown.rgb, shown.shot.view)).items()  # type: ignore[arg-type]
+    ]
+    assert 0.88 < np.mean(inside) < 0.995
+
+
+def told(guess: Guess | NoGuess) -> Mapping[str, GuessedMark]:
+    return guess.marks if isinstance(guess, Guess) else {}
 
 
 def test_a_mirrored_photo_gives_mirrored_guesses() -> None:
@@ -83,7 +102,7 @@ def test_a_smaller_copy_gives_the_same_places() -> None:
     assert np.median(apart) < 6.0
 
 
-@pytest.mark.parametrize("ground", ["grey", "noise", "stripes"])
+@pytest.mark.parametrize("ground", ["grey", "noise", "stripes", "room"])
 def test_a_picture_without_a_dog_gives_no_guess(ground: str) -> None:
     rng = np.random.default_rng(0)
     bars = np.tile(np.repeat([40, 200], 20), 16).astype(np.uint8)
@@ -91,6 +110,7 @@ def test_a_picture_without_a_dog_gives_no_guess(ground: str) -> None:
         "grey": np.full((480, 640, 3), 130, np.uint8),
         "noise": rng.integers(0, 255, (480, 640, 3)).astype(np.uint8),
         "stripes": np.ascontiguousarray(np.broadcast_to(bars[None, :, None], (480, 640, 3))),
+        "room": room(OtherShot("front"), rng),
     }[ground]
     assert isinstance(guess_marks(rgb), NoGuess)
 
@@ -115,28 +135,35 @@ def test_guesses_are_repeatable_and_views_sum_to_one() -> None:
     assert sum(once.view_chances.values()) == pytest.approx(1.0)
 
 
-def test_a_convolution_is_what_its_definition_says() -> None:
-    """Against sums written out, both strides: the training pads an even side on the far border alone."""
-    rng = np.random.default_rng(3)
-    x = rng.normal(size=(6, 8, 2)).astype(np.float32)
-    w = {
-        "t_k": rng.normal(size=(3, 3, 2, 4)).astype(np.float32),
-        "t_b": rng.normal(size=4).astype(np.float32),
-    }
-    for stride, near in ((1, 1), (2, 0)):
-        padded = np.zeros((6 + near + 1, 8 + near + 1, 2))
-        padded[near : near + 6, near : near + 8] = x
-        out = _conv(x, w, "t", stride)
-        assert out.shape == (6 // stride, 8 // stride, 4)
-        for row, column in ((0, 0), (1, 2), (out.shape[0] - 1, out.shape[1] - 1)):
-            at = padded[row * stride : row * stride + 3, column * stride : column * stride + 3]
-            wanted = np.maximum((at[..., None] * w["t_k"]).sum(axis=(0, 1, 2)) + w["t_b"], 0)
-            assert np.allclose(out[row, column], wanted, atol=1e-4)
-
-
 def test_the_network_reads_what_it_is_shaped_for() -> None:
-    reading = forward(np.zeros((SIDE_PX, SIDE_PX, 3), np.float32), weights())
-    assert reading.heat.shape == (CELLS, CELLS, 24)
+    reading = read(np.zeros((SIDE_PX, SIDE_PX, 3), np.uint8))
+    assert reading.heat.shape == (24, CELLS, CELLS)
     assert reading.dog.shape == (CELLS, CELLS)
     assert reading.view.shape == (len(VIEWS),)
     assert np.isfinite(reading.heat).all()
+    assert np.isfinite([reading.wet, reading.head]).all()
+
+
+def another_hand(view: str) -> list[Shown]:
+    return [s for s in pictures((view,)) if not s.shot.wet]
+
+
+def test_eyes_and_noses_of_another_hands_dogs_are_found() -> None:
+    off = []
+    for shown in another_hand("front"):
+        guess = guess_marks(shown.rgb, "front")
+        assert isinstance(guess, Guess), shown.name
+        off += [
+            np.hypot(at.x_px - shown.marks[m][0], at.y_px - shown.marks[m][1]) / shown.span_px
+            for m, at in guess.marks.items()
+            if m in EYES_NOSE
+        ]
+    assert np.median(off) < 0.1
+    assert np.mean(np.array(off) < 0.15) > 0.75
+
+
+def test_a_view_of_another_hands_dog_is_never_told_with_confidence_and_wrong() -> None:
+    for view in ("front", "left", "right"):
+        for shown in another_hand(view):
+            place = sorted_photo(guess_marks(shown.rgb))
+            assert "view" in place.asks or place.view == view, shown.name

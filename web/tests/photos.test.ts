@@ -2,9 +2,10 @@ import { describe, expect, it } from 'vitest'
 import type { Guidance, Photo } from '../src/api/client'
 import { beginCamera, cameraReducer, nextEmpty } from '../src/features/camera/cameraMachine'
 import {
-  beginEdge,
   distanceToLine,
   edgeReducer,
+  held,
+  noEdge,
   pulled,
   type EdgeLine,
 } from '../src/features/photos/edgeMachine'
@@ -31,22 +32,45 @@ describe('edge', () => {
     for (const [x, y] of line) expect(distanceToLine(imagePoint(x, y), square)).toBeLessThan(1e-6)
   })
 
+  const begun = edgeReducer(noEdge, { type: 'loaded', line: square, past: [], future: [] })
+  const other: EdgeLine = square.map(([x, y]) => [x + 9, y])
+  const stroke = { points: square.slice(0, 2), coat: true }
+
   it('goes back and forth through its changes', () => {
-    const other: EdgeLine = square.map(([x, y]) => [x + 9, y])
-    let state = edgeReducer(beginEdge(20), { type: 'loaded', line: square, past: [], future: [] })
-    state = edgeReducer(state, { type: 'changed', line: other })
+    let state = edgeReducer(begun, { type: 'pulled', line: other })
     state = edgeReducer(state, { type: 'undo' })
-    expect(state.line).toBe(square)
+    expect(state.drawn.line).toBe(square)
     state = edgeReducer(state, { type: 'redo' })
-    expect(state.line).toBe(other)
+    expect(state.drawn.line).toBe(other)
     expect(edgeReducer(state, { type: 'redo' })).toBe(state)
   })
 
-  it('forgets what could be redone once something new is done', () => {
-    let state = edgeReducer(beginEdge(20), { type: 'loaded', line: square, past: [], future: [] })
-    state = edgeReducer(state, { type: 'changed', line: [...square] })
+  it('takes strokes back one by one with the line they made', () => {
+    const bare = { ...stroke, coat: false }
+    let state = edgeReducer(begun, { type: 'followed', line: other, stroke })
+    state = edgeReducer(state, { type: 'followed', line: square.slice(1), stroke: bare })
+    expect(state.drawn.strokes).toEqual([stroke, bare])
     state = edgeReducer(state, { type: 'undo' })
-    state = edgeReducer(state, { type: 'changed', line: [...square] })
+    expect(state.drawn).toEqual({ line: other, strokes: [stroke] })
+    state = edgeReducer(state, { type: 'undo' })
+    expect(state.drawn).toEqual({ line: square, strokes: [] })
+  })
+
+  it('keeps strokes through a pull, and the latest of many', () => {
+    const state = edgeReducer(edgeReducer(begun, { type: 'followed', line: other, stroke }), {
+      type: 'pulled',
+      line: square,
+    })
+    expect(state.drawn).toEqual({ line: square, strokes: [stroke] })
+    const many = Array.from({ length: 50 }, (_, i) => ({ ...stroke, coat: i % 2 === 0 }))
+    expect(held(many, { ...stroke, points: [] })).toHaveLength(40)
+    expect(held(many, { ...stroke, points: [] }).at(-1)?.points).toEqual([])
+  })
+
+  it('forgets what could be redone once something new is done', () => {
+    let state = edgeReducer(begun, { type: 'pulled', line: [...square] })
+    state = edgeReducer(state, { type: 'undo' })
+    state = edgeReducer(state, { type: 'pulled', line: [...square] })
     expect(state.future).toEqual([])
   })
 })
@@ -55,7 +79,11 @@ const file = (name: string) => ({ name }) as File
 const photo = (view: Photo['view'], state: Photo['state'] = 'dry') => ({ view, state }) as Photo
 
 describe('several photos at once', () => {
-  const begun = sortReducer(nothingComing, { type: 'dropped', files: [file('a'), file('b'), file('c')] })
+  const begun = sortReducer(nothingComing, {
+    type: 'dropped',
+    files: [file('a'), file('b'), file('c')],
+    usual: 'dry',
+  })
 
   it('sends one at a time', () => {
     const first = nextWaiting(begun)
@@ -81,7 +109,7 @@ describe('several photos at once', () => {
     const one = sortReducer(begun, { type: 'in', key: 1, photo: photo('front') })
     const stopped = sortReducer(one, { type: 'stop' })
     expect(allDone(stopped)).toBe(true)
-    const more = sortReducer(stopped, { type: 'dropped', files: [file('d')] })
+    const more = sortReducer(stopped, { type: 'dropped', files: [file('d')], usual: 'dry' })
     expect(more.files.map((f) => f.file.name)).toEqual(['d'])
   })
 })

@@ -30,13 +30,14 @@ def post_photo(
     store: Store,
     reviews: Reviews,
     state: Annotated[str, Form()] = "dry",
+    usual: Annotated[str, Form()] = "dry",
 ) -> s.PhotoOut:
-    """Take a photo in. view and state may be "guess"."""
+    """Take a photo in. view and state may be "guess"; usual: the state of photos dropped with it."""
     dogs.one_dog(store, dog_id)
     # One byte past the limit is enough to know; the rest of a huge file is never read into memory.
     data = file.file.read(photos.LARGEST_PHOTO_BYTES + 1)
     name = plain(file.filename or "photo")
-    card = photos.add_photo(store, dog_id, data, name, plain(view)[:40], plain(state)[:40])
+    card = photos.add_photo(store, dog_id, data, name, plain(view)[:40], plain(state)[:40], plain(usual)[:40])
     if not card.looked:
         reviews.ask(card.id)
     return shapes.photo(card, reviews.job)
@@ -86,10 +87,10 @@ def put_edge(photo_id: int, given: s.EdgeIO, store: Store, base: Base, response:
     return s.EdgeIO.model_validate({"line": line})
 
 
-@router.post("/photos/{photo_id}/edge/brush")
-def post_brush(photo_id: int, given: s.BrushIn, store: Store, response: Response) -> s.EdgeIO:
-    """Add to the dog, or take away from it, along a stroke."""
-    line, version = edges.brush_edge(store, photo_id, given.stroke, given.radius_px, given.add)
+@router.post("/photos/{photo_id}/edge/strokes")
+def post_strokes(photo_id: int, given: s.StrokesIn, store: Store, response: Response) -> s.EdgeIO:
+    """Say where coat is, or none, by short strokes: the edge follows the last one; the ones before hold."""
+    line, version = edges.follow_strokes(store, photo_id, [(one.points, one.coat) for one in given.strokes])
     tell_version(response, version)
     return s.EdgeIO.model_validate({"line": line})
 

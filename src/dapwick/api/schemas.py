@@ -56,7 +56,8 @@ class PhotoFindingOut(BaseModel):
 
 
 class PhotoOut(BaseModel):
-    """picture: the hash its picture is shown under; looked: the machine has seen it;
+    """picture: the hash its picture is shown under; maybe: the views to choose from where its own is not sure;
+    looked: the machine has seen it;
     card_markers: how many of the scale card's markers it saw."""
 
     id: int
@@ -70,6 +71,7 @@ class PhotoOut(BaseModel):
     has_edge: bool
     edge_by_hand: bool
     spare: bool
+    maybe: list[View]
     taken: str | None
     looked: bool
     card_markers: int
@@ -90,10 +92,15 @@ class EdgeIO(Said):
     line: LineIn = Field(max_length=20_000)
 
 
-class BrushIn(Said):
-    stroke: LineIn = Field(max_length=5_000)
-    radius_px: float = Field(gt=0, le=20_000)
-    add: bool
+class StrokeIn(Said):
+    """A chalk stroke in photo px; coat: it lies on coat, else on what is none."""
+
+    points: LineIn = Field(min_length=1, max_length=2_000)
+    coat: bool
+
+
+class StrokesIn(Said):
+    strokes: list[StrokeIn] = Field(min_length=1, max_length=40)
 
 
 class AdviceOut(BaseModel):

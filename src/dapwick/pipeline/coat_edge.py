@@ -17,6 +17,7 @@ from dapwick.vision.card import SeenCard
 from dapwick.vision.edge import NoEdge, trace_edge
 from dapwick.vision.guess import NoGuess, dog_chance, guess_marks
 from dapwick.vision.photo import Pixels
+from dapwick.vision.what_is_dog import chance_of_dog
 
 Places = Mapping[str, tuple[float, float]]
 Progress = Callable[[float], None]
@@ -24,10 +25,19 @@ QUIETLY: Final[Progress] = lambda share: None  # noqa: E731
 
 
 def coat_edge(
-    rgb: Pixels, seeds: Places, chance: Array | None, card: SeenCard | None, progress: Progress = QUIETLY
+    rgb: Pixels,
+    seeds: Places,
+    guessed: Array | None,
+    card: SeenCard | None,
+    progress: Progress = QUIETLY,
+    close: bool = True,
 ) -> Array | NoEdge:
-    """The coat's silhouette (N, 2) px. seeds: places on the dog by mark, px; chance (height, width): each pixel's
-    chance of dog, where it is known; card: a scale card in the photo, which is no dog."""
+    """The coat's silhouette (N, 2) px. seeds: places on the dog by mark, px; guessed (height, width): each pixel's
+    chance of dog by the first guesses; card: a scale card in the photo, which is no dog; close: the seeds are marks,
+    not guesses alone, so a closer look is taken about them."""
+    chance = (
+        chance_of_dog(rgb, np.array(list(seeds.values())).reshape(-1, 2), guessed, close) if seeds else None
+    )
     return trace_edge(rgb, seeds, None if chance is None else without_card(chance, card), progress)
 
 

@@ -56,29 +56,46 @@ def review_photo(
     scale = photo_px[0] / rgb.shape[1]
     step("looking for the scale card", 0.0)
     found = see_card(rgb)
-    card = found.reading if found else None
+    card = _card_in(found.reading, scale) if found else None
     step("looking for eyes and nose", 0.1)
     guess = guess_marks(rgb, view)
+    known = {m: (x / scale, y / scale) for m, (x, y) in (seeds or {}).items()}
+    around = known or _places(guess)
+    told = _places(guess) or around
+    quality = quality_of(rgb, box_of(told, 0.1) if told else None)
+    findings = picture_findings(name, quality)
+    chance = None
     if isinstance(guess, NoGuess):
-        quality = quality_of(rgb)
-        missing = Finding("no_dog_found", f"{name}: {guess.reason} Place the marks by hand.", name)
-        return Review(quality, (*picture_findings(name, quality), missing), _card_in(card, scale), None, None)
-    marks = {m: (at.x_px, at.y_px) for m, at in guess.marks.items()}
-    quality = quality_of(rgb, box_of(marks, 0.1))
-    findings = picture_findings(name, quality) + _view_findings(name, view, guess)
-    guess = _guess_in(guess, scale)
-    findings += _stood(name, view, photo_px, focal_px, guess)
+        findings += [] if known else [_no_dog(name, guess)]
+    else:
+        chance = dog_chance(guess, rgb.shape[1], rgb.shape[0])
+        findings += _view_findings(name, view, guess)
+        findings += _stood(name, view, photo_px, focal_px, _guess_in(guess, scale))
+    seen = None if isinstance(guess, NoGuess) else _guess_in(guess, scale)
+    if not around:
+        return Review(quality, tuple(findings), card, seen, None)
     step("following the coat's edge", 0.2)
-    chance = dog_chance(guess, rgb.shape[1], rgb.shape[0])
-    around = {m: (x / scale, y / scale) for m, (x, y) in seeds.items()} if seeds else marks
     line = coat_edge(
-        rgb, around, chance, found, lambda share: step("following the coat's edge", 0.2 + 0.75 * share)
+        rgb,
+        around,
+        chance,
+        found,
+        lambda share: step("following the coat's edge", 0.2 + 0.75 * share),
+        close=bool(known),
     )
     if isinstance(line, NoEdge):
         findings.append(Finding("edge_unsure", f"{name}: {line.reason}", name))
-        return Review(quality, tuple(findings), _card_in(card, scale), guess, None)
+        return Review(quality, tuple(findings), card, seen, None)
     findings += edge_findings(name, rgb, line)
-    return Review(quality, tuple(findings), _card_in(card, scale), guess, line * scale)
+    return Review(quality, tuple(findings), card, seen, line * scale)
+
+
+def _places(guess: Guess | NoGuess) -> dict[str, tuple[float, float]]:
+    return {} if isinstance(guess, NoGuess) else {m: (at.x_px, at.y_px) for m, at in guess.marks.items()}
+
+
+def _no_dog(name: str, guess: NoGuess) -> Finding:
+    return Finding("no_dog_found", f"{name}: {guess.reason} Place the marks by hand.", name)
 
 
 def _view_findings(name: str, view: View, guess: Guess) -> list[Finding]:
@@ -125,5 +142,5 @@ def _guess_in(guess: Guess, scale: float) -> Guess:
     return Guess(guess.view, guess.view_chances, guess.wet_chance, marks, guess.dog)
 
 
-def _card_in(card: CardReading | None, scale: float) -> CardReading | None:
-    return CardReading(card.px_per_mm * scale, card.sigma, card.markers) if card else None
+def _card_in(card: CardReading, scale: float) -> CardReading:
+    return CardReading(card.px_per_mm * scale, card.sigma, card.markers)

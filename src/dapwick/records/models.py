@@ -103,9 +103,9 @@ class BookingRow(Base):
 
 
 class PhotoRow(Base):
-    """content_hash names the
-    original file; removed photos stay until a purge. spare: kept beside the slots. coat_edge: the traced
-    line, on a wet photo the near-skin edge. looked: what the machine saw (pipeline/review.py)."""
+    """content_hash names the original file; removed photos stay until a purge. spare: kept beside the slots; maybe: the
+    views it may show, likeliest first, until somebody says. coat_edge: the traced line, on a wet photo the near-skin
+    edge. looked: what the machine saw (pipeline/review.py)."""
 
     __tablename__ = "photo"
     __table_args__ = ONCE
@@ -124,6 +124,7 @@ class PhotoRow(Base):
     edge_by_hand: Mapped[bool] = mapped_column(default=False)
     looked: Mapped[ReviewDocument | None] = mapped_column(Typed(ReviewDocument), default=None)
     spare: Mapped[bool] = mapped_column(default=False)
+    maybe: Mapped[list[View] | None] = mapped_column(JSON, default=None)
     removed: Mapped[datetime | None] = mapped_column(default=None)
     visit: Mapped[VisitRow] = relationship(back_populates="photos")
 

@@ -16,20 +16,29 @@ import numpy as np
 
 from dapwick.core.basics.arrays import Array
 from dapwick.core.basics.marks import INDEX, MARK_IDS, VIEWS, View, guided_order, swapped
-from dapwick.vision.network import CELLS, SIDE_PX, Reading, forward, weights
+from dapwick.vision.network import CELLS, SIDE_PX, Reading, read
 from dapwick.vision.photo import Pixels
+from dapwick.vision.square import LEAST_SIDE_PX, square_cut
 
-VERSION: Final = "guess-1"
-CLOSER_SHARE: Final = 1.75
-"""Side of the closer look over the span of the marks found first."""
-LEAST_DOG_SHARE: Final = 0.02
+VERSION: Final = "guess-2"
+CLOSER_SHARE: Final = 2.0
+"""Side of the closer look over the span of the marks found first: closer finds eyes better, ears worse."""
+LEAST_HEAD: Final = 0.9
+"""Chance of a head at all, both looks together, from which guesses are told."""
+LEAST_PEAK, PEAKS = 0.049, 8
+"""Mean height of the closer look's sharpest heat maps from which they are (dogs of any hand: 0.052 and more; noise,
+rooms, everyday things: 0.048 and less)."""
 LEAST_CHANCE: Final = 0.045
-LEAST_PEAK, PEAKS = 0.10, 8
-"""Mean height of the sharpest heat maps' peaks below which nothing is recognised (dogs: 0.16 and more)."""
-WINDOW_CELLS: Final = 2.5
-SIGMA_FACTOR: Final = 0.8
-"""Told σ over the heat's own spread; set so that errors on held-out dogs stay in their intervals."""
-SIGMA_FLOOR_CELLS: Final = 0.28
+FEWEST_MARKS: Final = 3
+WINDOW_CELLS: Final = 3.5
+SPREAD_CELLS: Final = 9.0
+"""Heat further off than this does not widen a mark's σ any more."""
+SIGMA_FACTOR: Final = 0.85
+"""Told σ over the heat's own spread; set so that errors on another hand's dogs stay in their intervals."""
+SIGMA_FLOOR_CELLS: Final = 0.4
+VIEW_TEMPERATURE: Final = 0.75
+"""Told chances of views are so much surer than the network's own, which is trained on worse pictures than are taken."""
+NOTHING: Final = "No dog's head could be made out in this photo."
 KEPT_READINGS: Final = 32
 """Pictures whose readings are kept: a photo is sorted, reviewed and traced by one run of the network."""
 MIRROR: Final = np.array([INDEX[swapped(m)] for m in MARK_IDS])
@@ -49,7 +58,7 @@ class GuessedMark:
 
 @dataclass(frozen=True)
 class Guess:
-    """view_chances by view; wet_chance; marks told for the likeliest view; dog (32, 32): chance that a
+    """view_chances by view; wet_chance; marks told for the likeliest view; dog (48, 48): chance that a
     cell of the whole photo (its longer side across) is dog."""
 
     view: View
@@ -76,8 +85,8 @@ class _Look:
 
     @property
     def heat(self) -> Array:
-        """Chances (marks, 32, 32), each mark's summing to 1."""
-        raw = self.reading.heat.transpose(2, 0, 1).reshape(len(MARK_IDS), -1)
+        """Chances (marks, 48, 48), each mark's summing to 1."""
+        raw = self.reading.heat.reshape(len(MARK_IDS), -1)
         chance = np.exp(raw - raw.max(axis=1, keepdims=True))
         return np.asarray((chance / chance.sum(axis=1, keepdims=True)).reshape(-1, CELLS, CELLS))
 
@@ -87,26 +96,23 @@ def guess_marks(rgb: Pixels, view: View | None = None) -> Guess | NoGuess:
     height, width = rgb.shape[:2]
     whole = _look(rgb, np.array([width / 2, height / 2]), float(max(width, height)))
     first = _marks(whole, view or _likeliest(whole))
-    seen_dog = float((whole.reading.dog > 0).mean()) >= LEAST_DOG_SHARE
-    if (
-        not seen_dog
-        or float(np.sort(whole.heat.max(axis=(1, 2)))[-PEAKS:].mean()) < LEAST_PEAK
-        or len(first) < 3
-    ):
-        return NoGuess("No dog's head could be made out in this photo.")
+    if len(first) < FEWEST_MARKS:
+        return NoGuess(NOTHING)
     at = np.array([[m.x_px, m.y_px] for m in first.values()])
     low, high = at.min(axis=0), at.max(axis=0)
     closer = _look(rgb, (low + high) / 2, CLOSER_SHARE * float((high - low).max()))
-    chances = _softmax((whole.reading.view + 2 * closer.reading.view) / 3)
+    if _chance(whole.reading.head + closer.reading.head) < LEAST_HEAD or _sharpness(closer) < LEAST_PEAK:
+        return NoGuess(NOTHING)
+    chances = _softmax((whole.reading.view + 2 * closer.reading.view) / (3 * VIEW_TEMPERATURE))
     seen = view or VIEWS[int(chances.argmax())]
     marks = {
         mark: at
         for mark, at in _marks(closer, seen).items()
         if -0.05 * width <= at.x_px <= 1.05 * width and -0.05 * height <= at.y_px <= 1.05 * height
     }
-    if len(marks) < 3:
-        return NoGuess("No dog's head could be made out in this photo.")
-    wet = float(1 / (1 + np.exp(-(whole.reading.wet + 2 * closer.reading.wet) / 3)))
+    if len(marks) < FEWEST_MARKS:
+        return NoGuess(NOTHING)
+    wet = _chance((whole.reading.wet + 2 * closer.reading.wet) / 3)
     dog = 1 / (1 + np.exp(-whole.reading.dog.astype(float)))
     return Guess(seen, dict(zip(VIEWS, chances.tolist(), strict=True)), wet, marks, dog)
 
@@ -120,36 +126,28 @@ def dog_chance(guess: Guess, width: int, height: int) -> Array:
 
 
 def _look(rgb: Pixels, centre_px: Array, side_px: float) -> _Look:
-    side_px = max(side_px, 24.0)
-    scale = SIDE_PX / side_px
-    corner = centre_px - side_px / 2
-    turn = np.array([[scale, 0.0, -scale * corner[0]], [0.0, scale, -scale * corner[1]]])
-    # Scaling down by much aliases in a warp, so the photo is first brought near the looked-at size.
-    shrink = min(1.0, 1.5 * scale)
-    source = (
-        rgb if shrink > 0.7 else cv2.resize(rgb, None, fx=shrink, fy=shrink, interpolation=cv2.INTER_AREA)
-    )
-    turn[:, :2] *= rgb.shape[1] / source.shape[1]
-    picture = cv2.warpAffine(
-        source, turn, (SIDE_PX, SIDE_PX), flags=cv2.INTER_AREA, borderMode=cv2.BORDER_REPLICATE
-    )
-    return _Look(_read(np.asarray(picture, np.uint8).tobytes()), corner, side_px / CELLS)
+    side_px = max(side_px, LEAST_SIDE_PX)
+    picture = square_cut(rgb, centre_px, side_px, SIDE_PX)
+    return _Look(_read(picture.tobytes()), centre_px - side_px / 2, side_px / CELLS)
 
 
 @lru_cache(maxsize=KEPT_READINGS)
 def _read(picture: bytes) -> Reading:
     """What the network reads from a picture (SIDE_PX, SIDE_PX, 3) of bytes, straight and mirrored as one."""
-    scaled = np.frombuffer(picture, np.uint8).reshape(SIDE_PX, SIDE_PX, 3).astype(np.float32) / np.float32(
-        255
-    )
-    straight, mirrored = forward(scaled, weights()), forward(scaled[:, ::-1], weights())
+    shown = np.frombuffer(picture, np.uint8).reshape(SIDE_PX, SIDE_PX, 3)
+    straight, mirrored = read(shown), read(shown[:, ::-1])
     half = np.float32(0.5)
     return Reading(
-        np.asarray((straight.heat + mirrored.heat[:, ::-1][:, :, MIRROR]) * half, np.float32),
+        np.asarray((straight.heat + mirrored.heat[MIRROR][:, :, ::-1]) * half, np.float32),
         np.asarray((straight.dog + mirrored.dog[:, ::-1]) * half, np.float32),
         (straight.view + mirrored.view[MIRROR_VIEW]) / 2,
         (straight.wet + mirrored.wet) / 2,
+        (straight.head + mirrored.head) / 2,
     )
+
+
+def _sharpness(look: _Look) -> float:
+    return float(np.sort(look.heat.max(axis=(1, 2)))[-PEAKS:].mean())
 
 
 def _likeliest(look: _Look) -> View:
@@ -173,11 +171,15 @@ def _marks(look: _Look, view: View) -> dict[str, GuessedMark]:
             continue
         y, x = float(weight.sum(axis=1) @ centres) / total, float(weight.sum(axis=0) @ centres) / total
         spread = np.square(centres - y)[:, None] + np.square(centres - x)[None]
-        cells = SIGMA_FACTOR * float(np.sqrt((chance * np.minimum(spread, 36.0)).sum() / 2))
+        cells = SIGMA_FACTOR * float(np.sqrt((chance * np.minimum(spread, SPREAD_CELLS**2)).sum() / 2))
         px = look.corner_px + np.array([x, y]) * look.px_per_cell
         sigma = max(cells, SIGMA_FLOOR_CELLS) * look.px_per_cell
         found[mark] = GuessedMark(float(px[0]), float(px[1]), float(sigma))
     return found
+
+
+def _chance(logit: float) -> float:
+    return float(1 / (1 + np.exp(-logit)))
 
 
 def _softmax(logits: Array) -> Array:

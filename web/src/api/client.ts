@@ -171,8 +171,14 @@ export const api = {
   guide: () => get('/api/mark-guide'),
   dog: (dog_id: number) => get('/api/dogs/{dog_id}', { params: { path: { dog_id } } }),
   addDog: (body: Schemas['NewDog']) => post('/api/dogs', { body }),
-  addPhoto: (dog_id: number, file: File, view: View | 'guess', state: State | 'guess') =>
-    post('/api/dogs/{dog_id}/photos', { ...named(dog_id), ...formOf(file, { view, state }) }),
+  addPhoto: (dog_id: number, file: File, view: View, state: State) =>
+    post('/api/dogs/{dog_id}/photos', { ...named(dog_id), ...formOf(file, { view, state, usual: state }) }),
+  /** Into the slot it shows; `usual`: the state of the photos dropped with it. */
+  sortPhoto: (dog_id: number, file: File, usual: State) =>
+    post('/api/dogs/{dog_id}/photos', {
+      ...named(dog_id),
+      ...formOf(file, { view: 'guess', state: 'guess', usual }),
+    }),
   removePhoto: (photo_id: number) => del('/api/photos/{photo_id}', { params: { path: { photo_id } } }),
   restorePhoto: (photo_id: number) =>
     post('/api/photos/{photo_id}/restore', { params: { path: { photo_id } } }),
@@ -195,10 +201,12 @@ export const api = {
       headers: ifMatch(base),
       body: { line: line.map(([x, y]) => [x, y]) },
     }),
-  brushEdge: (photo_id: number, stroke: Points, radius_px: number, add: boolean) =>
-    postVersioned('/api/photos/{photo_id}/edge/brush', {
+  followStrokes: (photo_id: number, strokes: readonly { points: Points; coat: boolean }[]) =>
+    postVersioned('/api/photos/{photo_id}/edge/strokes', {
       params: { path: { photo_id } },
-      body: { stroke: stroke.map(([x, y]) => [x, y]), radius_px, add },
+      body: {
+        strokes: strokes.map(({ points, coat }) => ({ points: points.map(([x, y]) => [x, y]), coat })),
+      },
     }),
   lookAgain: (photo_id: number) => post('/api/photos/{photo_id}/look', { params: { path: { photo_id } } }),
   stopLooking: (photo_id: number) => del('/api/photos/{photo_id}/look', { params: { path: { photo_id } } }),

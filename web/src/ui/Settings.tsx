@@ -20,7 +20,7 @@ const KEYS: [string, string][] = [
   ['[ and ]', 'previous and next photo'],
   ['U', 'not sure of the chosen mark'],
   ['Space, Page Down', 'take the photo (camera)'],
-  ['P, A, T, + and −', 'pull, add, take away, brush size (a photo’s edge)'],
+  ['P, C, N', 'pull the line, chalk on coat, chalk beside it (a photo’s edge)'],
   ['Space, →, Page Down', 'done, next step (cut); ← and Page Up go back'],
   ['S, N, W, L, H', 'skip, note, why, list, stop here (cut)'],
   ['?', 'this list'],

@@ -17,7 +17,7 @@ describe('several photos on their way', () => {
   let answers: { ok: (photo: Photo) => void; wrong: (why: Error) => void }[]
   beforeEach(() => {
     answers = []
-    vi.spyOn(api, 'addPhoto').mockImplementation(
+    vi.spyOn(api, 'sortPhoto').mockImplementation(
       () => new Promise<Photo>((ok, wrong) => answers.push({ ok, wrong })),
     )
   })
@@ -31,18 +31,18 @@ describe('several photos on their way', () => {
 
   it('go one after the other, each to be sorted by what it shows', async () => {
     const { result } = desk()
-    act(() => result.current.act({ type: 'dropped', files: [file('a.jpg'), file('b.jpg')] }))
+    act(() => result.current.act({ type: 'dropped', files: [file('a.jpg'), file('b.jpg')], usual: 'wet' }))
     expect(states(result.current.state.files)).toEqual(['sending', 'waiting'])
     await act(async () => answers[0]?.ok(photo(1)))
     expect(states(result.current.state.files)).toEqual(['in', 'sending'])
     await act(async () => answers[1]?.ok(photo(2)))
     expect(states(result.current.state.files)).toEqual(['in', 'in'])
-    expect(api.addPhoto).toHaveBeenCalledWith(2, expect.objectContaining({ name: 'b.jpg' }), 'guess', 'guess')
+    expect(api.sortPhoto).toHaveBeenCalledWith(2, expect.objectContaining({ name: 'b.jpg' }), 'wet')
   })
 
   it('do not stop where one of them is refused', async () => {
     const { result } = desk()
-    act(() => result.current.act({ type: 'dropped', files: [file('a.txt'), file('b.jpg')] }))
+    act(() => result.current.act({ type: 'dropped', files: [file('a.txt'), file('b.jpg')], usual: 'wet' }))
     await act(async () => answers[0]?.wrong(new Trouble('This is no photo.', false, 422)))
     expect(result.current.state.files[0]).toMatchObject({ state: 'refused', reason: 'This is no photo.' })
     await act(async () => answers[1]?.ok(photo(2)))
@@ -52,7 +52,7 @@ describe('several photos on their way', () => {
   it('wait for a server that is away, and go again by themselves', async () => {
     vi.useFakeTimers({ shouldAdvanceTime: true })
     const { result } = desk()
-    act(() => result.current.act({ type: 'dropped', files: [file('a.jpg')] }))
+    act(() => result.current.act({ type: 'dropped', files: [file('a.jpg')], usual: 'wet' }))
     await act(async () => answers[0]?.wrong(new Trouble('away', true)))
     expect(states(result.current.state.files)).toEqual(['away'])
     act(() => void vi.advanceTimersByTime(2100))
@@ -63,7 +63,7 @@ describe('several photos on their way', () => {
 
   it('are stopped but for the one on the wire', () => {
     const { result } = desk()
-    act(() => result.current.act({ type: 'dropped', files: [file('a.jpg'), file('b.jpg')] }))
+    act(() => result.current.act({ type: 'dropped', files: [file('a.jpg'), file('b.jpg')], usual: 'wet' }))
     act(() => result.current.act({ type: 'stop' }))
     expect(states(result.current.state.files)).toEqual(['sending'])
   })

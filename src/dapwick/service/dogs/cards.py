@@ -10,6 +10,7 @@ from typing import Any, Final
 from sqlalchemy import select
 from sqlalchemy.orm import Session, object_session
 
+from dapwick.core.basics.marks import View
 from dapwick.core.solve.pose import MIN_MARKS
 from dapwick.documents.marks import Marks
 from dapwick.documents.readings import CombDocument, ReadingDocument
@@ -27,7 +28,8 @@ ENOUGH_MARKS: Final = 8
 
 @dataclass(frozen=True)
 class PhotoCard:
-    """picture: the hash its picture is shown under; versions: of its marks, its edge and its place among the slots."""
+    """picture: the hash its picture is shown under; maybe: the views to choose from where its own is not sure;
+    versions: of its marks, its edge and its place among the slots."""
 
     id: int
     picture: str
@@ -40,6 +42,7 @@ class PhotoCard:
     has_edge: bool
     edge_by_hand: bool
     spare: bool
+    maybe: tuple[View, ...]
     taken: str | None
     looked: bool
     card_markers: int
@@ -240,6 +243,7 @@ def photo_card(p: PhotoRow) -> PhotoCard:
         has_edge=p.coat_edge is not None,
         edge_by_hand=bool(p.edge_by_hand),
         spare=bool(p.spare),
+        maybe=tuple(p.maybe or ()),
         taken=p.taken.isoformat(timespec="seconds") if p.taken else None,
         looked=p.looked is not None,
         card_markers=seen.card.markers if seen and seen.card else 0,

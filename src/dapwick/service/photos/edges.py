@@ -22,7 +22,7 @@ from dapwick.service.concurrency.versions import check_base, version_of
 from dapwick.service.photos.kept_review import to_document
 from dapwick.service.photos.taking_in import marks_of, screen_bytes, slot_name
 from dapwick.service.visits.head_input import head_input_of
-from dapwick.vision.brush import Point, brushed, checked_edge
+from dapwick.vision.chalk import Point, Stroke, checked_edge, followed
 from dapwick.vision.photo import read_photo
 
 Line = list[list[float]]
@@ -91,25 +91,23 @@ def set_edge(
 
 
 @heavy
-def brush_edge(
-    store: SalonStore, photo_id: int, stroke: Sequence[Point], radius_px: float, add: bool
+def follow_strokes(
+    store: SalonStore, photo_id: int, drawn: Sequence[tuple[Sequence[Point], bool]]
 ) -> tuple[Line, str]:
-    """Add to the dog, or take away from it, along a stroke; returns the edge with its version. Worked out beside the
-    records; where the edge has changed meanwhile, on top of that change."""
-    path = np.asarray(stroke, dtype=float).reshape(-1, 2) if len(stroke) else np.zeros((0, 2))
-    if not len(path) or not np.isfinite(path).all() or not radius_px > 0:
-        raise BadInput(
-            "brush stroke",
-            expected="points and a radius above 0 px",
-            got=f"{len(path)} points, {radius_px:g} px",
-        )
+    """Have the edge follow the last of some chalk strokes (points px, on coat or not), the ones before holding; returns
+    it with its version. Worked out beside the records; where the edge has changed meanwhile, on top of that change."""
+    strokes = [Stroke(np.asarray(points, dtype=float).reshape(-1, 2), coat) for points, coat in drawn]
+    if not strokes or not all(len(s.points_px) and np.isfinite(s.points_px).all() for s in strokes):
+        raise BadInput("chalk stroke", expected="points on the photo", got="one without points")
 
     def compute() -> tuple[Line | None, Array]:
         with store.reading() as session:
             row = queries.photo(session, photo_id)
             was, size = row.coat_edge, (row.width_px, row.height_px)
+            digest, name = row.content_hash, slot_name(row)
+        shown = read_photo(screen_bytes(store, digest, name), name).rgb
         line = np.asarray(was, dtype=float) if was else None
-        return was, brushed(line, path, radius_px, add, *size)
+        return was, followed(shown, line, strokes, *size)
 
     return compute_then_write(
         store,

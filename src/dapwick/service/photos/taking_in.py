@@ -2,7 +2,6 @@
 
 from __future__ import annotations
 
-import re
 import sqlite3
 from collections.abc import Mapping
 from typing import Any, Final
@@ -11,6 +10,7 @@ from dapwick.core.basics.errors import BadInput, NotFound
 from dapwick.core.basics.marks import STATES, VIEWS, State, View, view_words
 from dapwick.core.solve.observations import PhotoMarks
 from dapwick.documents.marks import MarkDocument, Marks, marks_from
+from dapwick.pipeline.sorting import slot_for, words_in
 from dapwick.records import queries
 from dapwick.records.backup import photo_hashes
 from dapwick.records.models import PhotoRow, VisitRow, now
@@ -20,37 +20,38 @@ from dapwick.service.concurrency.budget import HEAVY
 from dapwick.service.concurrency.versions import check_base, version_of
 from dapwick.service.dogs.cards import PhotoCard, photo_card, slot_of
 from dapwick.service.photos.kept_review import scale_card_of
-from dapwick.vision.guess import NoGuess, guess_marks
-from dapwick.vision.photo import LARGEST_BYTES, Photo, Pixels, read_photo, screen_jpeg
+from dapwick.vision.guess import guess_marks
+from dapwick.vision.photo import LARGEST_BYTES, Photo, read_photo, screen_jpeg
 
 GUESS: Final = "guess"
 LARGEST_PHOTO_BYTES: Final = LARGEST_BYTES
-NAMED_COUNTS: Final = 4.0
-"""How much likelier a view becomes when the file's name says it."""
-WORDS_OF_VIEW: Final[Mapping[str, tuple[str, ...]]] = {"top": ("top", "above"), "back": ("back", "rear")}
-WORDS_OF_STATE: Final = {"wet": ("wet", "bath"), "finished": ("finished", "after")}
+WORDS_OF_STATE: Final = {"wet": ("wet", "bath"), "dry": ("dry",), "finished": ("finished", "after")}
 
 
 def add_photo(
-    store: SalonStore, dog_id: int, data: bytes, file_name: str, view: str, state: str
+    store: SalonStore, dog_id: int, data: bytes, file_name: str, view: str, state: str, usual: str = "dry"
 ) -> PhotoCard:
     """Check, keep the original byte for byte, make the screen copy, put it into its slot.
 
-    view or state may be "guess": the picture (and the file's name) then say where it goes, and it is kept
-    beside the slots when that one is taken. Into a slot named outright it goes for certain; what lay there
-    is kept beside. The same file guessed again is not taken twice.
+    view may be "guess": the picture (and the file's name) then say where it goes, and it is kept beside the slots
+    when that one is taken, or until somebody says where it belongs when it is not sure. state may be "guess": the
+    file's name says, else `usual`, the state of the photos it was dropped with. Into a slot named outright it goes
+    for certain; what lay there is kept beside. The same file guessed again is not taken twice.
     """
     if view not in (*VIEWS, GUESS):
         raise BadInput("unknown view", expected=", ".join(VIEWS), got=view, where=file_name)
-    if state not in (*STATES, GUESS):
-        raise BadInput("unknown state", expected=", ".join(STATES), got=state, where=file_name)
-    guessing = GUESS in (view, state)
+    for told in (state, usual):
+        if told not in (*STATES, GUESS):
+            raise BadInput("unknown state", expected=", ".join(STATES), got=told, where=file_name)
+    guessing, asked = GUESS in (view, state), False
     with HEAVY.turn():
         photo = read_photo(data, file_name)
         small = screen_jpeg(photo)
         if guessing:
             # The review sees the screen copy too, so that the network reads each photo once.
-            view, state = _guessed_slot(read_photo(small, file_name).rgb, file_name, view, state)
+            place = slot_for(guess_marks(read_photo(small, file_name).rgb), file_name)
+            asked = view == GUESS and not place.sure
+            view, state = place.view if view == GUESS else view, _state_of(file_name, state, usual)
     digest = store.keep_photo(data)
     try:
         store.keep_screen_copy(digest, small)
@@ -62,7 +63,11 @@ def add_photo(
             if guessing and here:
                 return photo_card(here)
             row = _row_of(photo, file_name, digest, view, state)
-            _into_slot(visit, row, yields=guessing)
+            if asked:
+                row.spare, row.maybe = True, list(place.maybe)
+                visit.photos.append(row)
+            else:
+                _into_slot(visit, row, yields=guessing)
             session.flush()
             return photo_card(row)
     except BaseException:
@@ -82,22 +87,12 @@ def _into_slot(visit: VisitRow, row: PhotoRow, yields: bool) -> None:
         visit.photos.append(row)
 
 
-def _guessed_slot(rgb: Pixels, file_name: str, view: str, state: str) -> tuple[str, str]:
-    """Where a photo goes by what it shows and what its file is called."""
-    guess = guess_marks(rgb)
-    words = set(re.split(r"[^a-z]+", file_name.lower()))
-    if view == GUESS:
-        chances = dict.fromkeys(VIEWS, 1.0) if isinstance(guess, NoGuess) else dict(guess.view_chances)
-        chances["front"] *= 1.001
-        for v in VIEWS:
-            if words & set(WORDS_OF_VIEW.get(v, (v,))):
-                chances[v] *= NAMED_COUNTS
-        view = max(VIEWS, key=lambda v: chances[v])
-    if state == GUESS:
-        named = [s for s, told in WORDS_OF_STATE.items() if words & set(told)]
-        wet = not isinstance(guess, NoGuess) and guess.wet_chance > 0.5 and "dry" not in words
-        state = named[0] if named else "wet" if wet else "dry"
-    return view, state
+def _state_of(file_name: str, state: str, usual: str) -> str:
+    """Wet, dry or finished is hard to see and easy to know: by name, else as its neighbours."""
+    if state != GUESS:
+        return state
+    named = [s for s, told in WORDS_OF_STATE.items() if words_in(file_name) & set(told)]
+    return named[0] if named else "dry" if usual == GUESS else usual
 
 
 def _row_of(photo: Photo, file_name: str, digest: str, view: str, state: str) -> PhotoRow:
@@ -126,7 +121,7 @@ def move_photo(
         if (row.view, row.state) != (view, state):
             # What was seen in it was told for the view it lay in.
             row.looked, row.coat_edge, row.edge_by_hand = None, None, False
-        row.view, row.state, row.spare = view, state, spare
+        row.view, row.state, row.spare, row.maybe = view, state, spare, None
         if not spare:
             _into_slot(row.visit, row, yields=False)
         return photo_card(row)

@@ -1,12 +1,12 @@
-import { Maximize, ZoomIn, ZoomOut } from 'lucide-react'
-import { useState, type PointerEvent, type ReactNode } from 'react'
+import { useState, type PointerEvent } from 'react'
 import { useShortcuts } from '../../ui/useShortcuts'
+import { ZoomButtons } from '../../ui/ZoomButtons'
 import { screenUrl, type Photo, type Schemas } from '../../api/client'
 import { imagePoint, screenPoint, toImage, type ImagePoint } from '../../sheet/points'
 import { closeness, middle, type Window } from '../../sheet/zoom'
 import { Loupe } from './Loupe'
 import type { Marks, MarksAction } from './marksMachine'
-import { A_STEP, useZoom } from './useZoom'
+import { A_STEP, useZoom } from '../../sheet/useZoom'
 import { viewWords } from '../../shared/words'
 
 type Props = {
@@ -139,21 +139,7 @@ export function MarkPlane({ photo, marks, ghosts, rules, active, selected, findi
           {words}
         </span>
       ))}
-      <div className="absolute top-2 right-2 flex flex-col gap-1">
-        <PlaneButton label="Closer" onClick={() => zoom(A_STEP)}>
-          <ZoomIn size={20} aria-hidden />
-        </PlaneButton>
-        {near > 1.01 && (
-          <>
-            <PlaneButton label="Farther" onClick={() => zoom(1 / A_STEP)}>
-              <ZoomOut size={20} aria-hidden />
-            </PlaneButton>
-            <PlaneButton label="Whole photo" onClick={whole}>
-              <Maximize size={20} aria-hidden />
-            </PlaneButton>
-          </>
-        )}
-      </div>
+      <ZoomButtons near={near} step={A_STEP} zoom={zoom} whole={whole} />
       {svg && !held && <Culprits findings={findings} marks={marks} svg={svg} seen={seen} />}
       {held && svg && <Loupe photo={photo} at={held.at} svg={svg} />}
     </div>
@@ -165,26 +151,6 @@ const SIDES: Partial<Record<Photo['view'], readonly [string, string]>> = {
   front: ['the dog’s right', 'the dog’s left'],
   top: ['the dog’s left', 'the dog’s right'],
   back: ['the dog’s left', 'the dog’s right'],
-}
-
-function PlaneButton({
-  label,
-  onClick,
-  children,
-}: {
-  label: string
-  onClick: () => void
-  children: ReactNode
-}) {
-  return (
-    <button
-      aria-label={label}
-      onClick={onClick}
-      className="grid size-12 place-items-center rounded-lg bg-[#10241f]/75 text-white hover:bg-[#10241f]"
-    >
-      {children}
-    </button>
-  )
 }
 
 type CulpritsProps = {

@@ -2,105 +2,136 @@ import { useState, type PointerEvent } from 'react'
 import { screenUrl, type Photo } from '../../api/client'
 import { furryPath, plainPath } from '../../sheet/lines'
 import { imagePoint, screenPoint, toImage, type ImagePoint } from '../../sheet/points'
-import { distanceToLine, pulled, type EdgeAction, type EdgeLine, type EdgeState } from './edgeMachine'
+import { A_STEP, useZoom } from '../../sheet/useZoom'
+import { closeness } from '../../sheet/zoom'
+import { ZoomButtons } from '../../ui/ZoomButtons'
 import { viewWords } from '../../shared/words'
+import {
+  distanceToLine,
+  pulled,
+  type ChalkStroke,
+  type EdgeAction,
+  type EdgeLine,
+  type EdgeState,
+} from './edgeMachine'
 
 type Props = {
   photo: Photo
   state: EdgeState
   act: (action: EdgeAction) => void
-  onStroke: (stroke: EdgeLine, add: boolean) => void
+  onStroke: (stroke: ChalkStroke) => void
 }
 
-/** How near the line a press takes hold of it, and how far along a pull is felt (brush widths). */
-const GRAB = 1.6
-const REACH = 4
+/** How near the line a press takes hold of it, and how far along a pull is felt, over the width that is seen. */
+const GRAB_SHARE = 0.03
+const REACH_SHARE = 0.08
 
-/** The photo with its edge: pull the line, or brush to add to the dog and take away from it. */
+/** The photo with its edge: pull the line, or chalk on coat and beside it and let the line follow. */
 export function EdgePlane({ photo, state, act, onStroke }: Props) {
   const [svg, setSvg] = useState<SVGSVGElement | null>(null)
   const [pull, setPull] = useState<{ from: ImagePoint; to: ImagePoint } | null>(null)
   const [stroke, setStroke] = useState<readonly ImagePoint[]>([])
-  const [over, setOver] = useState<ImagePoint | null>(null)
-  const unit = photo.width_px / 1200
-  const brushing = state.tool !== 'pull'
-  const line = pull ? pulled(state.line, pull.from, pull.to, REACH * state.radiusPx) : state.line
+  const size = { width: photo.width_px, height: photo.height_px }
+  const { window: seen, fingers, zoom, whole } = useZoom(svg, size)
+  const near = closeness(seen, size)
+  const unit = photo.width_px / 1200 / near
+  const chalking = state.tool !== 'pull'
+  const drawn = state.drawn.line
+  const reach = (REACH_SHARE * photo.width_px) / near
+  const line = pull ? pulled(drawn, pull.from, pull.to, reach) : drawn
+  const points = stroke.map((p) => [p.x, p.y] as const)
 
   const point = (event: PointerEvent) =>
     svg ? toImage(svg, screenPoint(event.clientX, event.clientY)) : imagePoint(0, 0)
+  function drop() {
+    setPull(null)
+    setStroke([])
+  }
   function down(event: PointerEvent<SVGSVGElement>) {
+    if (fingers(event)) return drop()
     if (event.button !== 0) return
     const at = point(event)
-    if (brushing) setStroke([at])
-    else if (state.line.length && distanceToLine(at, state.line) < GRAB * state.radiusPx)
+    if (chalking) setStroke([at])
+    else if (drawn.length && distanceToLine(at, drawn) < (GRAB_SHARE * photo.width_px) / near)
       setPull({ from: at, to: at })
     else return
     event.currentTarget.setPointerCapture(event.pointerId)
   }
   function move(event: PointerEvent) {
+    if (fingers(event)) return drop()
     const at = point(event)
-    setOver(at)
     if (pull) setPull({ ...pull, to: at })
     if (stroke.length) setStroke([...stroke, at])
   }
-  function up() {
-    if (pull) act({ type: 'changed', line })
-    if (stroke.length)
-      onStroke(
-        stroke.map((p) => [p.x, p.y] as const),
-        state.tool === 'add',
-      )
-    setPull(null)
-    setStroke([])
+  function up(event: PointerEvent) {
+    if (!fingers(event)) {
+      if (pull) act({ type: 'pulled', line })
+      if (stroke.length) onStroke({ points, coat: state.tool === 'coat' })
+    }
+    drop()
   }
   return (
-    <svg
-      ref={setSvg}
-      role="application"
-      aria-label={`Edge of the coat, ${viewWords(photo.view)} photo`}
-      data-edge={photo.id}
-      viewBox={`0 0 ${photo.width_px} ${photo.height_px}`}
-      className={`absolute inset-0 size-full touch-none ${brushing ? 'cursor-none' : 'cursor-grab'}`}
-      onPointerDown={down}
-      onPointerMove={move}
-      onPointerUp={up}
-      onPointerLeave={() => setOver(null)}
-      onPointerCancel={() => {
-        setPull(null)
-        setStroke([])
-      }}
-    >
-      <image href={screenUrl(photo)} width={photo.width_px} height={photo.height_px} />
-      <EdgeDrawing photo={photo} line={line} />
-      {stroke.length > 0 && (
-        <polyline
-          points={stroke.map((p) => `${p.x},${p.y}`).join(' ')}
-          fill="none"
-          stroke={state.tool === 'add' ? '#f2c230' : '#e8674b'}
-          strokeOpacity="0.55"
-          strokeWidth={2 * state.radiusPx}
-          strokeLinecap="round"
-          strokeLinejoin="round"
-        />
-      )}
-      {brushing && over && (
-        <circle
-          cx={over.x}
-          cy={over.y}
-          r={state.radiusPx}
-          fill="none"
-          stroke={state.tool === 'add' ? '#f2c230' : '#e8674b'}
-          strokeWidth={3 * unit}
-        />
-      )}
-    </svg>
+    <>
+      <svg
+        ref={setSvg}
+        role="application"
+        aria-label={`Edge of the coat, ${viewWords(photo.view)} photo`}
+        data-edge={photo.id}
+        viewBox={`${seen.x} ${seen.y} ${seen.width} ${seen.height}`}
+        className={`absolute inset-0 size-full touch-none ${chalking ? 'cursor-crosshair' : 'cursor-grab'}`}
+        onPointerDown={down}
+        onPointerMove={move}
+        onPointerUp={up}
+        onPointerCancel={(event) => {
+          fingers(event)
+          drop()
+        }}
+      >
+        <image href={screenUrl(photo)} width={photo.width_px} height={photo.height_px} />
+        <EdgeDrawing photo={photo} line={line} near={near} />
+        {state.drawn.strokes.map((one, i) => (
+          <Chalk key={i} stroke={one} unit={unit} />
+        ))}
+        {stroke.length > 0 && <Chalk stroke={{ points, coat: state.tool === 'coat' }} unit={unit} />}
+      </svg>
+      <ZoomButtons near={near} step={A_STEP} zoom={zoom} whole={whole} />
+    </>
   )
 }
 
+/** A stroke of chalk: white with short hairs across on coat, blue and bare beside it. */
+function Chalk({ stroke, unit }: { stroke: ChalkStroke; unit: number }) {
+  const points = stroke.points.map(([x, y]) => `${x},${y}`).join(' ')
+  const colour = stroke.coat ? '#fdf6e3' : '#8fc7e8'
+  return (
+    <g fill="none" pointerEvents="none" strokeLinecap="round" strokeLinejoin="round" data-chalk={stroke.coat}>
+      <polyline points={points} stroke="#10241f" strokeOpacity="0.8" strokeWidth={9 * unit} />
+      <polyline
+        points={points}
+        stroke={colour}
+        strokeWidth={4 * unit}
+        strokeDasharray={`${9 * unit} ${2 * unit} ${4 * unit} ${1.5 * unit}`}
+        strokeLinecap="butt"
+      />
+      {stroke.coat && (
+        <polyline
+          points={points}
+          stroke={colour}
+          strokeWidth={15 * unit}
+          strokeDasharray={`${2 * unit} ${9 * unit}`}
+          strokeLinecap="butt"
+        />
+      )}
+    </g>
+  )
+}
+
+type EdgeDrawingProps = { photo: Photo; line: EdgeLine; near?: number }
+
 /** The coat's edge as it is drawn everywhere: a line of short ochre hairs; near the skin a plain violet one. */
-export function EdgeDrawing({ photo, line }: { photo: Photo; line: EdgeLine }) {
+export function EdgeDrawing({ photo, line, near = 1 }: EdgeDrawingProps) {
   if (line.length < 3) return null
-  const unit = photo.width_px / 1200
+  const unit = photo.width_px / 1200 / near
   const wet = photo.state === 'wet'
   const frame = { width: photo.width_px, height: photo.height_px }
   return (

@@ -1,5 +1,5 @@
 import { Dialog, DialogPanel, DialogTitle, Radio, RadioGroup } from '@headlessui/react'
-import { Brush, Eraser, LoaderCircle, Move, Redo2, RotateCcw, Undo2, X } from 'lucide-react'
+import { LoaderCircle, Redo2, RotateCcw, Undo2, X } from 'lucide-react'
 import { undoKey, useShortcuts } from '../../ui/useShortcuts'
 import type { Photo, State, View } from '../../api/client'
 import { Button } from '../../ui/Button'
@@ -15,10 +15,25 @@ type Props = {
   onClose: () => void
 }
 
-const TOOLS: { id: EdgeTool; words: string; key: string; icon: typeof Move }[] = [
-  { id: 'pull', words: 'Pull the line', key: 'P', icon: Move },
-  { id: 'add', words: 'Add to the dog', key: 'A', icon: Brush },
-  { id: 'take', words: 'Take away', key: 'T', icon: Eraser },
+const TOOLS: { id: EdgeTool; words: string; hint: string; key: string }[] = [
+  {
+    id: 'pull',
+    words: 'Pull the line',
+    hint: 'Press on the line and draw it to where the coat ends.',
+    key: 'P',
+  },
+  {
+    id: 'coat',
+    words: 'This is coat',
+    hint: 'A short chalk stroke on coat that was left out: the line follows.',
+    key: 'C',
+  },
+  {
+    id: 'bare',
+    words: 'This is not coat',
+    hint: 'A short chalk stroke on a hand, a lead, the ground: the line lets go of it.',
+    key: 'N',
+  },
 ]
 const FIELD = 'h-12 w-full rounded-lg border border-rule bg-sheet px-3 text-ink'
 
@@ -32,8 +47,6 @@ export function PhotoDesk({ photo, onMove, onClose }: Props) {
     const tool = TOOLS.find((t) => t.key === event.key.toUpperCase())
     if (way) act({ type: way })
     else if (tool && !event.ctrlKey && !event.metaKey) act({ type: 'tool', tool: tool.id })
-    else if (event.key === '+' || event.key === '-')
-      act({ type: 'radius', radiusPx: state.radiusPx * (event.key === '+' ? 1.25 : 0.8) })
     else return false
     return true
   })
@@ -42,7 +55,12 @@ export function PhotoDesk({ photo, onMove, onClose }: Props) {
       <div className="fixed inset-0 bg-paper text-ink">
         <DialogPanel className="flex h-full gap-4 p-4 max-lg:flex-col">
           <div className="relative min-h-80 flex-1 overflow-hidden rounded-xl border border-rule bg-[#20302b]">
-            <EdgePlane photo={photo} state={state} act={act} onStroke={edge.brush} />
+            <EdgePlane
+              photo={photo}
+              state={state}
+              act={act}
+              onStroke={(stroke) => void edge.follow(stroke)}
+            />
           </div>
           <div className="flex w-84 shrink-0 flex-col gap-3 overflow-auto max-lg:w-full">
             <div className="flex items-center justify-between">
@@ -59,30 +77,18 @@ export function PhotoDesk({ photo, onMove, onClose }: Props) {
               aria-label="Tool"
               className="grid gap-2"
             >
-              {TOOLS.map(({ id, words, key, icon: Icon }) => (
+              {TOOLS.map(({ id, words, key }) => (
                 <Radio
                   key={id}
                   value={id}
                   className="flex min-h-12 cursor-pointer items-center gap-3 rounded-lg border-2 border-rule bg-sheet px-4 font-semibold data-checked:border-ink data-checked:bg-tape data-checked:text-[#17352f]"
                 >
-                  <Icon size={18} aria-hidden /> {words}
+                  <ToolSketch tool={id} /> {words}
                   <kbd className="ml-auto text-sm font-normal">{key}</kbd>
                 </Radio>
               ))}
             </RadioGroup>
-            <label className="block">
-              <span className="text-sm text-quiet">Brush and pull: small – wide (keys − and +)</span>
-              <input
-                type="range"
-                min={0.004}
-                max={0.07}
-                step={0.002}
-                value={state.radiusPx / photo.width_px}
-                onChange={(e) => act({ type: 'radius', radiusPx: Number(e.target.value) * photo.width_px })}
-                className="h-10 w-full accent-current"
-                aria-label="Brush size"
-              />
-            </label>
+            <p className="text-sm text-quiet">{TOOLS.find((t) => t.id === state.tool)?.hint}</p>
             <div className="grid grid-cols-2 gap-2">
               <Button onClick={() => act({ type: 'undo' })} disabled={!state.past.length}>
                 <Undo2 size={18} aria-hidden /> Undo
@@ -152,5 +158,20 @@ export function PhotoDesk({ photo, onMove, onClose }: Props) {
         </DialogPanel>
       </div>
     </Dialog>
+  )
+}
+
+/** What a tool leaves on the photo: the line with its hairs, chalk with hairs, bare chalk. */
+function ToolSketch({ tool }: { tool: EdgeTool }) {
+  const colour = { pull: '#b97a12', coat: 'currentColor', bare: '#2f7fae' }[tool]
+  return (
+    <svg viewBox="0 0 36 20" className="h-5 w-9 shrink-0" fill="none" stroke={colour} aria-hidden>
+      <path
+        d="M2 14 C10 6 22 18 34 8"
+        strokeWidth="2.4"
+        strokeDasharray={tool === 'pull' ? undefined : '7 1.6 3 1.4'}
+      />
+      {tool !== 'bare' && <path d="M6 11l2-6M13 10l2-6M20 12l2-6M27 12l2-6" strokeWidth="1.6" />}
+    </svg>
   )
 }

@@ -7,6 +7,7 @@ import type { State, View } from '../../api/client'
 import { Button } from '../../ui/Button'
 import { Notice } from '../../ui/Notice'
 import { UndoButtons } from '../../undo/UndoButtons'
+import { AskedTray } from './AskedTray'
 import { ComingIn } from './ComingIn'
 import { PhotoDesk } from './PhotoDesk'
 import { ACCEPT, PhotoSlot } from './PhotoSlot'
@@ -30,7 +31,7 @@ export function PhotosStage() {
   function drop(event: DragEvent) {
     event.preventDefault()
     const files = [...event.dataTransfer.files]
-    if (files.length) sorting.act({ type: 'dropped', files })
+    if (files.length) sorting.act({ type: 'dropped', files, usual: state })
   }
   const count = (s: State) => dog.photos.filter((p) => p.state === s).length
   return (
@@ -71,7 +72,7 @@ export function PhotosStage() {
             onChange={(event) => {
               const files = [...(event.target.files ?? [])]
               event.target.value = ''
-              if (files.length) sorting.act({ type: 'dropped', files })
+              if (files.length) sorting.act({ type: 'dropped', files, usual: state })
             }}
           />
           {ready && (
@@ -86,6 +87,11 @@ export function PhotosStage() {
       </div>
       {photos.wrong && <Notice tone="warn">{photos.wrong}</Notice>}
       <ComingIn state={sorting.state} act={sorting.act} />
+      <AskedTray
+        photos={dog.spares.filter((p) => p.maybe.length > 0)}
+        onUse={(photo, view) => photos.move(photo, view, photo.state, false)}
+        onOpen={(photo) => setOpen(photo.id)}
+      />
       <div className="grid flex-1 grid-cols-2 gap-3">
         {VIEWS.map((view) => (
           <PhotoSlot
@@ -102,7 +108,7 @@ export function PhotosStage() {
         ))}
       </div>
       <SpareTray
-        photos={dog.spares}
+        photos={dog.spares.filter((p) => p.maybe.length === 0)}
         onUse={(photo, view, to) => photos.move(photo, view, to, false)}
         onOpen={(photo) => setOpen(photo.id)}
       />

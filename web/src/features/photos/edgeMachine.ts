@@ -3,45 +3,52 @@ import { noTimeline, undoable, type Timeline, type Undo } from '../../undo/undoa
 
 /** A closed line in photo px. */
 export type EdgeLine = readonly (readonly [number, number])[]
-export type EdgeTool = 'pull' | 'add' | 'take'
+export type EdgeTool = 'pull' | 'coat' | 'bare'
 
-/** The edge being corrected: its line, what it was before, and the tool in hand. */
-export type EdgeState = Timeline<EdgeLine> & {
-  readonly line: EdgeLine
-  readonly tool: EdgeTool
-  readonly radiusPx: number
-}
+/** A chalk stroke in photo px: on coat, or on what is none. */
+export type ChalkStroke = { readonly points: EdgeLine; readonly coat: boolean }
+
+/** The line and the strokes that led to it. */
+export type EdgeDrawn = { readonly line: EdgeLine; readonly strokes: readonly ChalkStroke[] }
+
+/** The edge being corrected: what is drawn, what it was before, and the tool in hand. */
+export type EdgeState = Timeline<EdgeDrawn> & { readonly drawn: EdgeDrawn; readonly tool: EdgeTool }
 
 export type EdgeAction =
-  | { type: 'loaded'; line: EdgeLine; past: readonly EdgeLine[]; future: readonly EdgeLine[] }
-  | { type: 'changed'; line: EdgeLine }
+  | { type: 'loaded'; line: EdgeLine; past: readonly EdgeDrawn[]; future: readonly EdgeDrawn[] }
+  | { type: 'pulled'; line: EdgeLine }
+  | { type: 'followed'; line: EdgeLine; stroke: ChalkStroke }
   | { type: 'tool'; tool: EdgeTool }
-  | { type: 'radius'; radiusPx: number }
   | Undo
 
-export const beginEdge = (radiusPx: number): EdgeState => ({
-  line: [],
-  ...noTimeline,
-  tool: 'pull',
-  radiusPx,
-})
+export const noEdge: EdgeState = { drawn: { line: [], strokes: [] }, ...noTimeline, tool: 'pull' }
+
+/** So many strokes hold; the oldest ones give way. */
+const MOST_STROKES = 40
 
 function reducer(state: EdgeState, action: Exclude<EdgeAction, Undo>): EdgeState {
+  const { strokes } = state.drawn
   switch (action.type) {
-    case 'loaded':
-      return { ...state, line: action.line, past: action.past, future: action.future }
-    case 'changed':
-      return { ...state, line: action.line }
+    case 'loaded': {
+      const { past, future, line } = action
+      return { ...state, drawn: { line, strokes: [] }, past, future }
+    }
+    case 'pulled':
+      return { ...state, drawn: { line: action.line, strokes } }
+    case 'followed':
+      return { ...state, drawn: { line: action.line, strokes: held(strokes, action.stroke) } }
     case 'tool':
       return { ...state, tool: action.tool }
-    case 'radius':
-      return { ...state, radiusPx: action.radiusPx }
   }
 }
 
-export const edgeReducer = undoable<EdgeState, EdgeLine, EdgeAction>(reducer, {
-  partOf: (state) => state.line,
-  lay: (state, line) => ({ ...state, line }),
+/** The strokes with one more. */
+export const held = (strokes: readonly ChalkStroke[], stroke: ChalkStroke) =>
+  [...strokes, stroke].slice(-MOST_STROKES)
+
+export const edgeReducer = undoable<EdgeState, EdgeDrawn, EdgeAction>(reducer, {
+  partOf: (state) => state.drawn,
+  lay: (state, drawn) => ({ ...state, drawn }),
 })
 
 /** The line with the stretch near `from` drawn to `to`; the pull fades out over `reachPx`. */

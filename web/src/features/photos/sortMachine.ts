@@ -1,9 +1,11 @@
-import type { Photo } from '../../api/client'
+import type { Photo, State } from '../../api/client'
 
 /** One file on its way in. */
 export type Coming = {
   readonly key: number
   readonly file: File
+  /** The state of the coat in the photos it was dropped with. */
+  readonly usual: State
   readonly state: 'waiting' | 'sending' | 'in' | 'refused' | 'away'
   readonly reason?: string
   readonly photo?: Photo
@@ -13,7 +15,7 @@ export type Coming = {
 export type SortState = { readonly files: readonly Coming[]; readonly next: number }
 
 export type SortAction =
-  | { type: 'dropped'; files: readonly File[] }
+  | { type: 'dropped'; files: readonly File[]; usual: State }
   | { type: 'sending'; key: number }
   | { type: 'in'; key: number; photo: Photo }
   | { type: 'refused'; key: number; reason: string }
@@ -27,7 +29,13 @@ export const nothingComing: SortState = { files: [], next: 1 }
 export function sortReducer(state: SortState, action: SortAction): SortState {
   switch (action.type) {
     case 'dropped': {
-      const added = action.files.map((file, i) => ({ key: state.next + i, file, state: 'waiting' as const }))
+      const { usual } = action
+      const added = action.files.map((file, i) => ({
+        key: state.next + i,
+        file,
+        usual,
+        state: 'waiting' as const,
+      }))
       const kept = allDone(state) ? [] : state.files
       return { files: [...kept, ...added], next: state.next + added.length }
     }

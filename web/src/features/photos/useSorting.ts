@@ -15,7 +15,7 @@ export function useSorting(dog: Dog) {
     if (!due) return
     act({ type: 'sending', key: due.key })
     api
-      .addPhoto(dog.id, due.file, 'guess', 'guess')
+      .sortPhoto(dog.id, due.file, due.usual)
       .then((photo) => act({ type: 'in', key: due.key, photo }))
       .catch((error: Error) => {
         const kind = error instanceof Trouble && error.away ? 'away' : 'refused'

@@ -1,7 +1,7 @@
 import { useEffect, useRef, useState, type PointerEvent } from 'react'
-import { useShortcuts } from '../../ui/useShortcuts'
-import { imagePoint, screenPoint, toImage, type ImagePoint } from '../../sheet/points'
-import { middle, panned, WHOLE, zoomed, type Size, type Window } from '../../sheet/zoom'
+import { useShortcuts } from '../ui/useShortcuts'
+import { imagePoint, screenPoint, toImage, type ImagePoint } from './points'
+import { middle, panned, WHOLE, zoomed, type Size, type Window } from './zoom'
 
 const A_STEP = 1.5
 const A_NOTCH = 1.2
