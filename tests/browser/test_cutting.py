@@ -103,7 +103,7 @@ def test_by_finger_with_why_and_what_was_really_used(cut: Page) -> None:
     while "guard_top" not in at(cut):
         cut.get_by_role("button", name=re.compile("^(Done, next|Next)")).click()
     cut.get_by_role("button", name="Why?").click()
-    expect(cut.get_by_label("Why")).to_contain_text("Skull length")
+    expect(cut.get_by_label("Why")).to_contain_text(re.compile(r"Measured\w.* \d+ mm \(±\d"))
     expect(cut.get_by_label("Why")).to_contain_text("leaves no less than the longest place")
     cut.get_by_role("button", name="Note").click()
     cut.get_by_label("Really used").click()

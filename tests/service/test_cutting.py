@@ -155,8 +155,7 @@ def test_a_comb_read_at_the_table_makes_the_rest_anew(cutting: Cutting) -> None:
     begun = cutting.start(1)
     assert begun.sheet is not None
     asked = [(c["zone"], c["side"]) for s in begun.sheet["steps"] for c in s["comb_first"]]
-    # An ear's edge is known by comb alone; on skin a reading meets what the photos say.
-    zone, side = next(place for place in asked if place[0] == "ear_edge")
+    zone, side = asked[0]
     cutting.record(1, Entry("look_over", "done", 20.0))
     set_coat_probes(cutting.store, 1, [{"zone": zone, "side": side, "depth_mm": 42.0, "length_mm": None}])
     try:

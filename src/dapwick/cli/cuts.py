@@ -109,7 +109,7 @@ def _planned(file: HeadFile, folder: Path, outline: str, params: list[str], scho
 def _sheet(file: HeadFile, plan: Plan, hand: str | None, minds: tuple[str, ...]) -> CutSheet:
     stylist = Stylist("Anybody", hand or file.stylist.hand)  # type: ignore[arg-type]
     traits = checked_traits((*file.handling, *minds))
-    return cut_sheet(case_of(plan.outline, plan.zones, stylist, traits=traits))
+    return cut_sheet(case_of(plan.outline, plan.zones, stylist, traits=traits, probes=file.probes()))
 
 
 def _table(path: Path, document: dict[str, Any]) -> None:

@@ -25,7 +25,7 @@ class Case:
     choice settled; carriage of the left and the right ear; ears_words, lines_words: how ears and setting lines are
     cut; neighbours: zones that touch; bone_words: what of the bone is uneven, by zone; measured: the measure behind
     a zone; steered: which wish moved a zone, "*" for all; quiet_visits: earlier visits on which the head was clipped
-    and the skin stayed quiet."""
+    and the skin stayed quiet; combed: places where a comb was read already."""
 
     family: str
     family_name: str
@@ -46,6 +46,7 @@ class Case:
     steered: Mapping[str, str] = field(default_factory=dict)
     quiet_visits: int = 0
     learned: Learned = NOTHING_LEARNED
+    combed: frozenset[Place] = frozenset()
 
     @property
     def closest(self) -> Closest:

@@ -7,9 +7,10 @@ from typing import Final
 
 import numpy as np
 
-from dapwick.core.cut.case import Case
+from dapwick.core.cut.case import SIDES, Case
 from dapwick.core.cut.minutes import NOTHING_LEARNED, Learned
 from dapwick.core.cut.pieces import pieces_on
+from dapwick.core.head.coat import CoatProbe
 from dapwick.core.head.zones import BARE, ZONES
 from dapwick.core.measures.measure import measures_of
 from dapwick.core.measures.unevenness import telling, unevenness_of
@@ -63,8 +64,9 @@ def case_of(
     traits: tuple[str, ...] = (),
     quiet_visits: int = 0,
     learned: Learned = NOTHING_LEARNED,
+    probes: Sequence[CoatProbe] = (),
 ) -> Case:
-    """A planned outline with who cuts it, what with, and what the dog is like."""
+    """A planned outline with who cuts it, what with, and what the dog is like. probes: the combs that were read."""
     ground = outline.ground
     return Case(
         family=outline.family.shape_id,
@@ -87,6 +89,7 @@ def case_of(
         steered=_steered(outline, ground.coat_type),
         quiet_visits=quiet_visits,
         learned=learned,
+        combed=frozenset((p.zone, side) for p in probes for side in SIDES if p.side in (None, side)),
     )
 
 

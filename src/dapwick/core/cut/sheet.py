@@ -162,7 +162,7 @@ def _step(
         cuts=tuple(_cut(z) for z in draft.lengths),
         leave_mm=_leave(draft),
         parts=_parts(draft),
-        comb_first=_comb_first(draft),
+        comb_first=_comb_first(draft, case),
         eye=_eye(draft, case),
         tool=_tool_words(draft) if worked else "",
         tool_id=draft.tool.id if worked and draft.tool else None,
@@ -252,9 +252,11 @@ def _apart_mm(one: Piece, other: Piece) -> float:
     return max(abs(a - b) for a, b in zip(*ends, strict=True))
 
 
-def _comb_first(draft: Draft) -> tuple[CombFirst, ...]:
-    """What is to be combed and read before a step, each zone of a side once."""
-    unsure = {p.place: p for p in draft.lengths if p.unsure and p.zone not in SHORT_BY_ITSELF}
+def _comb_first(draft: Draft, case: Case) -> tuple[CombFirst, ...]:
+    """What is to be combed and read before a step, each zone of a side once; not again where it was, since a second
+    reading would tell no more."""
+    asked = (p for p in draft.lengths if p.unsure and p.zone not in SHORT_BY_ITSELF)
+    unsure = {p.place: p for p in asked if p.place not in case.combed}
     return tuple(
         CombFirst(p.zone, p.side, f"{p.side} {zone_words(p.zone)}", p.leave_mm, p.sure_mm)
         for p in unsure.values()

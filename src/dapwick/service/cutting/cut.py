@@ -14,6 +14,7 @@ from dapwick.core.cut.casework import case_of
 from dapwick.core.cut.handling import checked_traits, quiet_visits
 from dapwick.core.cut.minutes import Learned, Timed, learn
 from dapwick.core.cut.sheet import VERSION, cut_sheet
+from dapwick.core.head.coat import CoatProbe
 from dapwick.core.plan.kit import Kit, Stylist
 from dapwick.documents.kit import KitDocument
 from dapwick.pipeline.cut_steps import drawn
@@ -29,6 +30,7 @@ from dapwick.service.dogs.about import check_part
 from dapwick.service.dogs.cards import DogCard, card_of
 from dapwick.service.plans.planner import Asked, Planner
 from dapwick.service.salon.kit import kit_of, stylist_named
+from dapwick.service.visits.head_input import probes_of
 
 STATES: Final = ("done", "skipped", "open")
 REDNESS: Final = "redness"
@@ -88,6 +90,7 @@ class _Asked:
     kit: Kit
     traits: tuple[str, ...]
     quiet_visits: int
+    combs: tuple[CoatProbe, ...]
 
 
 class Cutting:
@@ -198,7 +201,7 @@ class Cutting:
             saved, dog = visit.outlines[-1], visit.dog.name
             outline = Asked(saved.family, saved.params, saved.schools)
             stylist, kit, others = _stylist(session, visit)
-            traits = checked_traits(visit.dog.traits)
+            traits, combs = checked_traits(visit.dog.traits), probes_of(visit)
             quiet = quiet_visits((_clipped(v), _red(v)) for v in visit.dog.visits if v.id < visit.id)
         rests_on = [
             self.planner.inputs(dog_id),
@@ -210,7 +213,7 @@ class Cutting:
             quiet,
             VERSION,
         ]
-        return _Asked(hash_of(rests_on), dog, outline, stylist, kit, traits, quiet)
+        return _Asked(hash_of(rests_on), dog, outline, stylist, kit, traits, quiet, combs)
 
     def _sheet(self, dog_id: int, asked: _Asked) -> dict[str, Any]:
         # The log grows with every step: it moves minutes, never what is cut, so it makes no sheet stale.
@@ -230,6 +233,7 @@ class Cutting:
             asked.traits,
             asked.quiet_visits,
             learned,
+            asked.combs,
         )
         sheet = cut_sheet(case)
         document = sheet_document(sheet, asked.dog, plan.outline.family.finish)

@@ -25,7 +25,10 @@ export function StepView({
   const said = saidOf(state, step.id)
   return (
     <div className="grid min-h-0 flex-1 grid-cols-[minmax(0,5fr)_minmax(0,6fr)] gap-6 portrait:grid-cols-1 portrait:grid-rows-[minmax(0,2fr)_minmax(0,3fr)]">
-      <SmallHead sheet={sheet} step={step} />
+      <div className="flex min-h-0 flex-col gap-2">
+        <SmallHead sheet={sheet} step={step} className="flex-1" />
+        <CombFirst dog={dog} step={step} />
+      </div>
       <div
         role="region"
         aria-label="The step"
@@ -38,7 +41,6 @@ export function StepView({
             {sheet.before_time}
           </p>
         )}
-        <CombFirst dog={dog} step={step} />
         <Lengths step={step} />
         {step.tool && (
           <p className="text-3xl font-semibold" data-tool>
