@@ -52,7 +52,7 @@ function Reading({ dog, ask }: { dog: Dog; ask: Ask }) {
           onChange={(event) => setText(event.target.value)}
           placeholder={mine ? `${mine.depth_mm} mm` : 'depth, mm'}
           aria-label={`Comb depth, ${ask.words}, mm`}
-          className="min-h-12 w-28 rounded-lg border-2 border-rule px-3 text-xl"
+          className="min-h-12 w-32 rounded-lg border-2 border-rule px-3 text-xl"
         />
       </label>
       <button
