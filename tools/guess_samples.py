@@ -9,13 +9,10 @@ import cv2
 import numpy as np
 from numpy.typing import NDArray
 
-from dapwick.core.basics.marks import INDEX, MARK_IDS, VIEWS, swapped
+from dapwick.core.basics.marks import INDEX, MARK_IDS
+from dapwick.vision.guess import MIRROR, MIRROR_VIEW
+from dapwick.vision.network import CELLS, SIDE_PX
 
-SIDE_PX, CELLS = 192, 48
-MIRROR = np.array([INDEX[swapped(m)] for m in MARK_IDS])
-MIRROR_VIEW = np.array(
-    [VIEWS.index(v.replace("left", "?").replace("right", "left").replace("?", "right")) for v in VIEWS]
-)
 LIP, CHIN, NOSE = (INDEX[m] for m in ("lip_front", "chin", "nose_tip"))
 NO_DOG_SHARE = 0.07
 SIZE = (SIDE_PX, SIDE_PX)

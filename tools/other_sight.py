@@ -1,4 +1,4 @@
-"""What the machine sees of dogs painted by another hand (`otherdogs`), which nothing was trained or tuned on.
+"""What the machine sees of dogs painted by another hand (`otherdogs`), which nothing was trained on.
 
 python tools/other_sight.py [--keep FOLDER]
 

@@ -21,6 +21,7 @@ from dapwick.pipeline.coat_edge import coat_edge
 from dapwick.vision.edge import NoEdge
 from dapwick.vision.guess import Guess, GuessedMark, NoGuess, dog_chance, guess_marks
 from dapwick.vision.photo import Pixels, read_photo
+from other_sight import overlap
 
 Places = dict[str, tuple[float, float]]
 ENDINGS = {".png", ".jpg", ".jpeg"}
@@ -39,14 +40,6 @@ def errors(guess: Guess, marks: Places) -> dict[str, float]:
     span = float(np.hypot(*np.subtract(marks["eye_left"], marks["eye_right"])))
     at = {mark: place_of(guess, mark) for mark in marks}
     return {m: float(np.hypot(*(p - marks[m]))) / span if p is not None else np.inf for m, p in at.items()}
-
-
-def overlap(line: Array, mask: Array) -> float:
-    """Overlap (intersection over union) of a line's inside with a mask."""
-    drawn = np.zeros(mask.shape[:2], np.uint8)
-    cv2.fillPoly(drawn, [np.round(line - 0.5).astype(np.int32)], 1)
-    true = mask > 127
-    return float(((drawn == 1) & true).sum() / ((drawn == 1) | true).sum())
 
 
 def look_at(path: Path, marks: Places, view: str) -> tuple[str, Pixels]:

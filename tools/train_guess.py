@@ -20,9 +20,9 @@ import torch
 from torch import Tensor
 from torch.nn import functional
 
-from dapwick.vision.network import MODEL
+from dapwick.vision.network import CELLS, MODEL, SIDE_PX
 from guess_network import GuessNetwork, export
-from guess_samples import CELLS, SIDE_PX, Crowd, Sample, load, sample
+from guess_samples import Crowd, Sample, load, sample
 
 HELD_OUT_FROM = 5000
 BATCH = 16

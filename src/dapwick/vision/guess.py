@@ -26,8 +26,8 @@ CLOSER_SHARE: Final = 2.0
 LEAST_HEAD: Final = 0.9
 """Chance of a head at all, both looks together, from which guesses are told."""
 LEAST_PEAK, PEAKS = 0.049, 8
-"""Mean height of the closer look's sharpest heat maps from which they are (dogs of any hand: 0.052 and more; noise,
-rooms, everyday things: 0.048 and less)."""
+"""Mean height of the closer look's sharpest heat maps from which they are: below it lie noise, rooms, everyday things,
+above it dogs of any hand. The network alone takes noise for a head."""
 LEAST_CHANCE: Final = 0.045
 FEWEST_MARKS: Final = 3
 WINDOW_CELLS: Final = 3.5
