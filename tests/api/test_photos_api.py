@@ -103,20 +103,29 @@ def test_an_edge_is_chalked_set_and_found_again(client: TestClient, dog: int) ->
     assert kept == [[1, 1], [900, 5], [400, 700]]
     card = client.get(f"/api/dogs/{dog}").json()["photos"][0]
     assert card["edge_by_hand"]
-    client.post(f"/api/photos/{photo}/look")
-    end = time.monotonic() + 30
-    while client.get(f"/api/photos/{photo}/edge").json()["line"] != found and time.monotonic() < end:
-        time.sleep(0.05)
-    assert client.get(f"/api/photos/{photo}/edge").json()["line"] == found
+    assert client.post(f"/api/photos/{photo}/edge/found").json()["line"] == found
+    assert client.get(f"/api/photos/{photo}/edge").json()["line"] == kept
+    trail = [[20, 20], [400, 30], [850, 20]]
+    assert len(client.post(f"/api/photos/{photo}/edge/trail", json={"points": trail}).json()["line"]) > 10
+    necked = {"line": kept, "neck": [[100, 600], [700, 610]]}
+    assert client.put(f"/api/photos/{photo}/edge", json=necked).json() == necked
+    assert client.get(f"/api/photos/{photo}/edge").json() == necked
 
 
-def test_a_photo_is_moved_and_the_other_kept_beside(client: TestClient, dog: int) -> None:
+def moving(photo: int, view: str) -> dict[str, object]:
+    return {"moves": [{"photo_id": photo, "to": {"view": view, "state": "dry"}}]}
+
+
+def test_photos_change_places_and_back(client: TestClient, dog: int) -> None:
     first = send(client, dog, zoo.jpeg(seed=1), view="front", state="dry").json()["id"]
     send(client, dog, zoo.jpeg(seed=2), view="left", state="dry")
-    moved = client.patch(f"/api/photos/{first}", json={"view": "left", "state": "dry"})
-    assert moved.json()["view"] == "left"
+    moved = client.post("/api/photos/moves", json=moving(first, "left")).json()
+    assert {(m["was"]["view"], m["now"]["view"]) for m in moved} == {("front", "left"), ("left", "front")}
+    back = [{"photo_id": m["photo_id"], "to": m["was"]} for m in moved]
+    client.post("/api/photos/moves", json={"moves": back})
     card = client.get(f"/api/dogs/{dog}").json()
-    assert [len(card["photos"]), len(card["spares"])] == [1, 1]
+    assert {p["id"]: p["view"] for p in card["photos"]}[first] == "front"
+    assert [len(card["photos"]), len(card["spares"])] == [2, 0]
 
 
 def test_a_full_disk_answers_507_and_the_next_photo_is_taken(
@@ -157,8 +166,13 @@ def test_the_guide_speaks_of_a_frame(client: TestClient) -> None:
         ("put", "/api/photos/9/edge", {"line": [[1, 1], [2, 2], [3, 1]]}, 404),
         ("post", "/api/photos/9/look", None, 404),
         ("delete", "/api/photos/9/look", None, 404),
-        ("patch", "/api/photos/9", {"view": "front", "state": "dry"}, 404),
-        ("patch", "/api/photos/1", {"view": "below", "state": "dry"}, 422),
+        ("post", "/api/photos/moves", moving(9, "front"), 404),
+        ("post", "/api/photos/moves", moving(1, "below"), 422),
+        ("post", "/api/photos/moves", {"moves": []}, 422),
+        ("post", "/api/photos/1/edge/trail", {"points": [[5, 5]]}, 422),
+        ("post", "/api/photos/9/edge/trail", {"points": [[5, 5], [300, 5]]}, 404),
+        ("post", "/api/photos/9/edge/found", None, 404),
+        ("put", "/api/photos/1/edge", {"line": [[1, 1], [9, 2], [3, 9]], "neck": [[1, 1]]}, 422),
         ("put", "/api/photos/1/edge", {"line": [[1, 1]]}, 422),
         ("post", "/api/photos/1/edge/strokes", {"strokes": []}, 422),
         ("post", "/api/photos/1/edge/strokes", {"strokes": [{"points": [], "coat": True}]}, 422),
@@ -189,4 +203,4 @@ def test_what_is_wrong_with_a_photo_is_told_with_it(client: TestClient, dog: int
     (card,) = looked(client, dog)["photos"]
     assert card["id"] == added["id"]
     assert "blurred" in {finding["code"] for finding in card["findings"]}
-    assert all(set(finding) == {"code", "message"} for finding in card["findings"])
+    assert all(set(finding) == {"code", "message", "view"} for finding in card["findings"])

@@ -9,8 +9,9 @@ import pytest
 from scipy.spatial import cKDTree
 
 from dapwick.core.basics.errors import BadInput
+from dapwick.core.basics.marks import INDEX
 from dapwick.core.head.coat import CoatProbe, coat_of
-from dapwick.core.head.silhouettes import Edge
+from dapwick.core.head.silhouettes import Edge, rim_samples
 from dapwick.core.head.skin import CONTROL_ROWS, between_marks_mm, skin_of, warp_weights
 from dapwick.core.head.stand import length_of
 from dapwick.core.head.template import template, template_field
@@ -106,6 +107,22 @@ def test_a_wider_edge_reads_as_a_deeper_coat(solved: HeadSolution) -> None:
     read = np.isin(skin.template.zone, [ZONES.index("crown"), ZONES.index("temple")])
     assert near.readings > 5
     assert np.median(far.depth_mm[read] - near.depth_mm[read]) == pytest.approx(8.0, abs=5.0)
+
+
+def test_below_a_neck_line_an_edge_says_nothing(solved: HeadSolution) -> None:
+    """Whichever way the line was drawn; what lies on the eyes' side counts as it did."""
+    skin = skin_of(solved)
+    edge = ring(solved, 0, 90.0)
+    cover = np.full(len(skin.vertices_mm), 20.0)
+    whole = rim_samples(solved, skin, edge, cover)
+    eyes = edge.camera.project(solved.points_mm[[INDEX["eye_inner_left"], INDEX["eye_inner_right"]]])
+    across = float(eyes[:, 0].mean()) + 20.0
+    hit = edge.camera.project(skin.vertices_mm[whole.at] + whole.off_mm[:, None] * skin.outward[whole.at])
+    above = set(whole.at[hit[:, 0] < across].tolist())
+    assert 0 < len(above) < len(whole.at)
+    for neck in ([[across, 0.0], [across, 900.0]], [[across, 900.0], [across, 0.0]]):
+        cut = rim_samples(solved, skin, replace(edge, neck_px=np.array(neck)), cover)
+        assert set(cut.at.tolist()) == above
 
 
 def test_a_comb_narrows_and_moves_its_zone(solved: HeadSolution) -> None:

@@ -6,7 +6,7 @@ import numpy as np
 import pytest
 
 from dapwick.core.basics.marks import VIEWS, View
-from dapwick.pipeline.sorting import SLOTS, SURE, slot_for, sorted_photo
+from dapwick.pipeline.sorting import SLOTS, SURE, sorted_photo
 from dapwick.vision.guess import Guess, NoGuess
 
 
@@ -61,15 +61,14 @@ def test_without_a_head_all_is_asked() -> None:
     ],
 )
 def test_names_help_and_pictures_decide(view: View, chance: float, name: str, sure: bool, first: str) -> None:
-    slot = slot_for(guess(view, chance, 0.1), name)
-    assert slot.sure == sure
-    assert slot.maybe[0] == first
-    assert slot.view in SLOTS
-    assert not sure or slot.view == view
+    place = sorted_photo(guess(view, chance, 0.1), file_name=name)
+    assert place.slot == (view if sure else None)
+    assert place.maybe[0] == first
+    assert set(place.maybe) <= set(SLOTS)
 
 
 def test_without_a_head_no_slot_is_sure_whatever_the_name_says() -> None:
-    slot = slot_for(NoGuess("nothing"), "front.jpg")
-    assert not slot.sure
-    assert slot.maybe[0] == "front"
-    assert set(slot.maybe) <= set(SLOTS)
+    place = sorted_photo(NoGuess("nothing"), file_name="front.jpg")
+    assert place.slot is None
+    assert place.maybe[0] == "front"
+    assert set(place.maybe) <= set(SLOTS)

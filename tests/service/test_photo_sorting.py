@@ -12,14 +12,13 @@ import pytest
 import zoo
 from dapwick.core.basics.errors import BadInput, StorageFull
 from dapwick.demo.dogs import ALL_SEVEN, DEMO_DOGS, photo_bytes, photos_of, truth
-from dapwick.documents.review import ReviewDocument
 from dapwick.records import queries
 from dapwick.records.store import SalonStore
 from dapwick.service.dogs.about import add_dog, one_dog
 from dapwick.service.photos import edges
+from dapwick.service.photos.moving import Move, Place, move_photos
 from dapwick.service.photos.taking_in import (
     add_photo,
-    move_photo,
     remove_photo,
     restore_photo,
     sweep_orphans,
@@ -85,10 +84,11 @@ def test_a_state_that_nobody_knows_is_refused(store: SalonStore, dog: int, state
 
 def test_a_photo_that_is_told_where_it_belongs_is_not_asked_again(store: SalonStore, dog: int) -> None:
     card = guessed(store, dog, zoo.jpeg())
-    moved = move_photo(store, card.id, "left", "dry")
-    assert moved.maybe == ()
+    (moved,) = move_photos(store, [Move(card.id, Place("left", "dry"))])
+    assert moved.was.maybe == card.maybe
     assert slots(store, dog) == {"dry-left": "IMG_0001.jpg"}
-    assert move_photo(store, card.id, "left", "dry", spare=True).maybe == ()
+    move_photos(store, [Move(card.id, Place("left", "dry", spare=True))])
+    assert one_dog(store, dog).spares[0].maybe == ()
 
 
 def test_a_photo_that_is_asked_about_pushes_nobody_aside(store: SalonStore, dog: int) -> None:
@@ -119,19 +119,6 @@ def test_the_same_file_is_not_taken_twice(store: SalonStore, dog: int) -> None:
     first, again = guessed(store, dog, zoo.jpeg()), guessed(store, dog, zoo.jpeg(), "copy.jpg")
     assert first.id == again.id
     assert len(one_dog(store, dog).spares) == 1
-
-
-def test_a_moved_photo_changes_places_and_is_looked_at_anew(store: SalonStore, dog: int) -> None:
-    front = add_photo(store, dog, zoo.jpeg(seed=1), "a.jpg", "front", "dry")
-    left = add_photo(store, dog, zoo.jpeg(seed=2), "b.jpg", "left", "dry")
-    with store.session() as session:
-        queries.photo(session, front.id).looked = ReviewDocument()
-    moved = move_photo(store, front.id, "left", "dry")
-    assert slots(store, dog) == {"dry-left": "a.jpg"}
-    assert [p.id for p in one_dog(store, dog).spares] == [left.id]
-    assert not moved.looked
-    move_photo(store, left.id, "front", "dry")
-    assert slots(store, dog) == {"dry-left": "a.jpg", "dry-front": "b.jpg"}
 
 
 def test_a_photo_brought_back_takes_its_slot_and_loses_nobody(store: SalonStore, dog: int) -> None:
@@ -248,18 +235,40 @@ def test_a_look_fills_in_what_nobody_typed(store: SalonStore, dog: int) -> None:
     assert len({words for words, _ in steps}) >= 3
 
 
-def test_an_edge_set_by_hand_outlives_another_look_until_it_is_forgotten(store: SalonStore, dog: int) -> None:
+def test_an_edge_set_by_hand_outlives_another_look_and_one_found_beside_it(
+    store: SalonStore, dog: int
+) -> None:
     card = guessed(store, dog, photo_bytes("bobbin-dry-front.jpg"))
     drawn, version = edges.set_edge(store, card.id, [[100, 100], [900, 100], [500, 800]])
     edges.review(store, card.id, lambda *_: None)
     assert edges.edge_of(store, card.id) == (drawn, version)
-    edges.forget_edge(store, card.id)
-    edges.review(store, card.id, lambda *_: None)
-    assert len(edges.edge_of(store, card.id)[0] or []) > 50
+    assert len(edges.found_again(store, card.id)) > 50
+    assert edges.edge_of(store, card.id) == (drawn, version)
+
+
+def test_where_no_edge_is_found_again_the_reason_is_told(store: SalonStore, dog: int) -> None:
+    card = guessed(store, dog, zoo.jpeg())
+    with pytest.raises(BadInput, match="no edge found"):
+        edges.found_again(store, card.id)
+
+
+def test_a_neck_line_is_kept_with_the_edge_and_taken_away_with_it(store: SalonStore, dog: int) -> None:
+    card = guessed(store, dog, photo_bytes("bobbin-dry-front.jpg"))
+    line, neck = [[100, 100], [900, 100], [500, 800]], [[300, 700], [800, 720]]
+    with_neck, version = edges.set_edge(store, card.id, line, neck=neck)
+    assert with_neck.neck == neck
+    edges.follow_strokes(store, card.id, [([[150, 110]], True)])
+    assert edges.edge_of(store, card.id)[0].neck == neck
+    assert one_dog(store, dog).photos[0].versions["edge"] != version
+    bare, _ = edges.set_edge(store, card.id, line)
+    assert bare.neck is None
+    for bad in ([[1, 1]], [[1, 1], [1, 1]], [[1, 1], [float("nan"), 2]]):
+        with pytest.raises(BadInput, match="neck line"):
+            edges.set_edge(store, card.id, line, neck=bad)
 
 
 def test_a_chalk_stroke_without_points_is_refused(store: SalonStore, dog: int) -> None:
     card = guessed(store, dog, zoo.jpeg())
     for strokes in ([], [([], True)], [([[1, 1]], True), ([[float("inf"), 1]], False)]):
-        with pytest.raises(BadInput, match="chalk stroke"):
+        with pytest.raises(BadInput, match="stroke"):
             edges.follow_strokes(store, card.id, strokes)  # type: ignore[arg-type]

@@ -61,7 +61,7 @@ def test_an_edge_drawn_by_hand_while_the_planner_traces_is_not_overwritten(
 
     monkeypatch.setattr(heads, "head_model", after_the_first(heads.head_model, drawn_meanwhile))
     Planner(marked).plan(1, Asked("round"))
-    assert edges.edge_of(marked, photo)[0] == DRAWN
+    assert edges.edge_of(marked, photo)[0].line == DRAWN
 
 
 def test_a_plan_is_kept_with_what_it_was_made_from(
@@ -115,7 +115,7 @@ def test_strokes_of_two_tablets_both_stand(marked: SalonStore) -> None:
     strokes = ([[320, 500], [200, 500]], [[880, 500], [1000, 500]], [[600, 320], [600, 220]])
     with ThreadPoolExecutor(3) as tablets:
         list(tablets.map(lambda stroke: edges.follow_strokes(marked, photo, [(stroke, True)]), strokes))
-    line = edges.edge_of(marked, photo)[0] or []
+    line = edges.edge_of(marked, photo)[0].line
     assert min(x for x, _ in line) < 205
     assert max(x for x, _ in line) > 995
     assert min(y for _, y in line) < 225

@@ -17,7 +17,8 @@ from dapwick.service.cutting.cut import set_stylist, set_traits
 from dapwick.service.dogs import about as dogs
 from dapwick.service.dogs.cards import versions_of
 from dapwick.service.photos.edges import edge_of, set_edge
-from dapwick.service.photos.taking_in import move_photo, set_marks
+from dapwick.service.photos.moving import Move, Place, move_photos
+from dapwick.service.photos.taking_in import set_marks
 from dapwick.service.salon.kit import kit_version, salon_kit, set_kit
 from dapwick.service.visits.begin_end import start_visit
 
@@ -89,9 +90,9 @@ def test_marks_edges_slots_and_kit_are_guarded_too(demo_store: SalonStore) -> No
     set_edge(demo_store, photo.id, EDGE, edge_of(demo_store, photo.id)[1])
     with pytest.raises(Conflict, match="edge on front, dry"):
         set_edge(demo_store, photo.id, EDGE[:3], photo.versions["edge"])
-    move_photo(demo_store, photo.id, "back", "dry", False, photo.versions["slot"])
+    move_photos(demo_store, [Move(photo.id, Place("back", "dry"), photo.versions["slot"])])
     with pytest.raises(Conflict, match="place of the photo"):
-        move_photo(demo_store, photo.id, "top", "dry", False, photo.versions["slot"])
+        move_photos(demo_store, [Move(photo.id, Place("top", "dry"), photo.versions["slot"])])
     kept = salon_kit(demo_store)
     kit = kept.to_json()
     base = kit_version(kept)

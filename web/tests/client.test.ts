@@ -100,10 +100,10 @@ describe('asking the server', () => {
 
   it('brings the version along and sends the one it was made on', async () => {
     reply = async () => answer(200, { line: [[1, 2]] }, { ETag: '"v2"' })
-    const kept = await api.putEdge(5, [[1, 2]], 'v1')
+    const kept = await api.putEdge(5, [[1, 2]], null, 'v1')
     expect(kept).toEqual({ value: { line: [[1, 2]] }, version: 'v2' })
     expect(asked[0]?.match).toBe('"v1"')
-    await api.putEdge(5, [[1, 2]], null)
+    await api.putEdge(5, [[1, 2]], null, null)
     expect(asked[1]?.match).toBeNull()
   })
 

@@ -1,3 +1,4 @@
+import type { Place } from '../src/api/client'
 import { describe, expect, it } from 'vitest'
 import { outlinesOf, zonesOver } from '../src/shared/outlines'
 import { inverse, nothingDone, photosPastReducer, type Did } from '../src/features/photos/photosPast'
@@ -47,13 +48,26 @@ describe('wishes machine', () => {
 })
 
 describe('what was done with photos', () => {
-  const slot = { view: 'front', state: 'dry', spare: false } as const
-  const moved: Did = { kind: 'moved', photo: 1, from: slot, to: { ...slot, view: 'back' } }
+  const front: Place = { view: 'front', state: 'dry', spare: false, maybe: [] }
+  const left: Place = { ...front, view: 'left' }
+  const moved: Did = {
+    kind: 'moved',
+    moves: [
+      { photo: 1, from: front, to: left },
+      { photo: 2, from: left, to: front },
+    ],
+  }
 
   it('has an inverse for everything', () => {
     for (const did of [moved, { kind: 'added', photo: 2 }, { kind: 'removed', photo: 3 }] satisfies Did[])
       expect(inverse(inverse(did))).toEqual(did)
-    expect(inverse(moved)).toMatchObject({ from: moved.to, to: moved.from })
+    expect(inverse(moved)).toEqual({
+      kind: 'moved',
+      moves: [
+        { photo: 1, from: left, to: front },
+        { photo: 2, from: front, to: left },
+      ],
+    })
   })
 
   it('goes back and forth and forgets the way forth once something new is done', () => {

@@ -9,6 +9,7 @@ import {
   pulled,
   type EdgeLine,
 } from '../src/features/photos/edgeMachine'
+import { neckFrom } from '../src/features/photos/NeckDrawing'
 import { allDone, countIn, nextWaiting, nothingComing, sortReducer } from '../src/features/photos/sortMachine'
 import { imagePoint } from '../src/sheet/points'
 
@@ -32,7 +33,13 @@ describe('edge', () => {
     for (const [x, y] of line) expect(distanceToLine(imagePoint(x, y), square)).toBeLessThan(1e-6)
   })
 
-  const begun = edgeReducer(noEdge, { type: 'loaded', line: square, past: [], future: [] })
+  const begun = edgeReducer(noEdge, {
+    type: 'loaded',
+    line: square,
+    neck: null,
+    past: [],
+    future: [],
+  })
   const other: EdgeLine = square.map(([x, y]) => [x + 9, y])
   const stroke = { points: square.slice(0, 2), coat: true }
 
@@ -51,9 +58,9 @@ describe('edge', () => {
     state = edgeReducer(state, { type: 'followed', line: square.slice(1), stroke: bare })
     expect(state.drawn.strokes).toEqual([stroke, bare])
     state = edgeReducer(state, { type: 'undo' })
-    expect(state.drawn).toEqual({ line: other, strokes: [stroke] })
+    expect(state.drawn).toEqual({ line: other, strokes: [stroke], neck: null })
     state = edgeReducer(state, { type: 'undo' })
-    expect(state.drawn).toEqual({ line: square, strokes: [] })
+    expect(state.drawn).toEqual({ line: square, strokes: [], neck: null })
   })
 
   it('keeps strokes through a pull, and the latest of many', () => {
@@ -61,10 +68,31 @@ describe('edge', () => {
       type: 'pulled',
       line: square,
     })
-    expect(state.drawn).toEqual({ line: square, strokes: [stroke] })
+    expect(state.drawn).toEqual({ line: square, strokes: [stroke], neck: null })
     const many = Array.from({ length: 50 }, (_, i) => ({ ...stroke, coat: i % 2 === 0 }))
     expect(held(many, { ...stroke, points: [] })).toHaveLength(40)
     expect(held(many, { ...stroke, points: [] }).at(-1)?.points).toEqual([])
+  })
+
+  it('lays a line that was found again beside the one drawn, and takes it only when told', () => {
+    const offered = edgeReducer(begun, { type: 'offered', line: other })
+    expect(offered.drawn.line).toBe(square)
+    expect(offered.past).toEqual([])
+    expect(edgeReducer(offered, { type: 'declined' })).toEqual(begun)
+    const taken = edgeReducer(offered, { type: 'taken' })
+    expect([taken.drawn.line, taken.offered]).toEqual([other, null])
+    expect(edgeReducer(taken, { type: 'undo' }).drawn.line).toBe(square)
+    expect(edgeReducer(noEdge, { type: 'offered', line: other }).drawn.line).toBe(other)
+  })
+
+  it('is cut off at the neck and whole again by one undo', () => {
+    const neck = neckFrom(square.slice(0, 2), 1000)
+    const cut = edgeReducer(begun, { type: 'neck', neck })
+    expect(cut.drawn).toEqual({ line: square, strokes: [], neck: square.slice(0, 2) })
+    expect(edgeReducer(cut, { type: 'pulled', line: other }).drawn.neck).toBe(neck)
+    expect(edgeReducer(cut, { type: 'undo' }).drawn.neck).toBeNull()
+    expect(neckFrom(square.slice(0, 1), 1000)).toBeNull()
+    expect(neckFrom([], 1000)).toBeNull()
   })
 
   it('forgets what could be redone once something new is done', () => {

@@ -11,11 +11,13 @@ from dapwick.api import shapes
 from dapwick.api.at_hand import Base, Camera, Responses, Reviews, Store, tell_version
 from dapwick.api.said import plain
 from dapwick.core.basics.marks import State, View
+from dapwick.documents.edge import EdgeDocument
 from dapwick.exports.scale_card import scale_card_pdf
 from dapwick.service.dogs import about as dogs
 from dapwick.service.photos import edges
 from dapwick.service.photos import taking_in as photos
 from dapwick.service.photos.guide import guide_frame
+from dapwick.service.photos.moving import Move, Place, move_photos
 
 router = APIRouter()
 JPEG: Responses = {200: {"content": {"image/jpeg": {}}}}
@@ -43,13 +45,19 @@ def post_photo(
     return shapes.photo(card, reviews.job)
 
 
-@router.patch("/photos/{photo_id}")
-def patch_photo(photo_id: int, given: s.MoveIn, store: Store, reviews: Reviews, base: Base) -> s.PhotoOut:
-    """Use the photo in another slot, or keep it beside them."""
-    card = photos.move_photo(store, photo_id, given.view, given.state, given.spare, base)
-    if not card.looked:
-        reviews.ask(card.id)
-    return shapes.photo(card, reviews.job)
+@router.post("/photos/moves")
+def post_moves(given: s.MovesIn, store: Store, reviews: Reviews) -> list[s.MovedOut]:
+    """Move photos to slots or beside them, all or none; what lay there changes places with them."""
+    moves = [Move(m.photo_id, _place(m.to), m.version) for m in given.moves]
+    moved = move_photos(store, moves)
+    for one in moved:
+        if (one.was.view, one.was.state) != (one.now.view, one.now.state):
+            reviews.ask(one.photo_id)
+    return [s.MovedOut.model_validate(one, from_attributes=True) for one in moved]
+
+
+def _place(place: s.PlaceIO) -> Place:
+    return Place(place.view, place.state, place.spare, tuple(place.maybe))
 
 
 @router.delete("/photos/{photo_id}", status_code=204)
@@ -75,30 +83,42 @@ def get_picture(digest: str, store: Store) -> Response:
 
 @router.get("/photos/{photo_id}/edge")
 def get_edge(photo_id: int, store: Store, response: Response) -> s.EdgeIO:
-    line, version = edges.edge_of(store, photo_id)
-    tell_version(response, version)
-    return s.EdgeIO.model_validate({"line": line or []})
+    return _edge(response, *edges.edge_of(store, photo_id))
 
 
 @router.put("/photos/{photo_id}/edge")
 def put_edge(photo_id: int, given: s.EdgeIO, store: Store, base: Base, response: Response) -> s.EdgeIO:
-    line, version = edges.set_edge(store, photo_id, given.line, base)
-    tell_version(response, version)
-    return s.EdgeIO.model_validate({"line": line})
+    return _edge(response, *edges.set_edge(store, photo_id, given.line, base, given.neck))
 
 
 @router.post("/photos/{photo_id}/edge/strokes")
 def post_strokes(photo_id: int, given: s.StrokesIn, store: Store, response: Response) -> s.EdgeIO:
     """Say where coat is, or none, by short strokes: the edge follows the last one; the ones before hold."""
-    line, version = edges.follow_strokes(store, photo_id, [(one.points, one.coat) for one in given.strokes])
+    strokes = [(one.points, one.coat) for one in given.strokes]
+    return _edge(response, *edges.follow_strokes(store, photo_id, strokes))
+
+
+@router.post("/photos/{photo_id}/edge/trail")
+def post_trail(photo_id: int, given: s.TrailIn, store: Store, response: Response) -> s.EdgeIO:
+    """Trace roughly along the coat: the edge runs where coat and ground part nearby."""
+    return _edge(response, *edges.follow_trail(store, photo_id, given.points))
+
+
+@router.post("/photos/{photo_id}/edge/found")
+def post_found(photo_id: int, store: Store) -> s.EdgeIO:
+    """The edge as the machine finds it now, to be laid beside the one that is there; nothing is kept."""
+    return s.EdgeIO.model_validate({"line": edges.found_again(store, photo_id)})
+
+
+def _edge(response: Response, edge: EdgeDocument, version: str) -> s.EdgeIO:
     tell_version(response, version)
-    return s.EdgeIO.model_validate({"line": line})
+    return s.EdgeIO.model_validate(edge.to_json())
 
 
 @router.post("/photos/{photo_id}/look", status_code=202)
 def post_look(photo_id: int, store: Store, reviews: Reviews) -> None:
-    """Look at the photo again and find its edge from the present marks."""
-    edges.forget_edge(store, photo_id)
+    """Look at the photo again; an edge that is there stays."""
+    photos.check_photo(store, photo_id)
     reviews.ask(photo_id)
 
 

@@ -31,7 +31,7 @@ def get_mark_guide() -> s.MarkGuide:
 
 @router.post("/dogs", status_code=201)
 def post_dog(new: s.NewDog, store: Store) -> s.DogOut:
-    return shapes.dog(dogs.add_dog(store, new.name, new.coat, new.breed, new.born))
+    return shapes.dog(dogs.add_dog(store, new.name, new.coat, new.breed, new.born, new.muzzle, new.ears))
 
 
 @router.get("/dogs/{dog_id}")
@@ -84,7 +84,7 @@ def put_coat_probes(dog_id: int, given: s.Probes, store: Store, base: Base, resp
 
 
 @router.put("/dogs/{dog_id}/about")
-def put_about(dog_id: int, given: s.NewDog, store: Store, base: Base, response: Response) -> s.DogOut:
+def put_about(dog_id: int, given: s.AboutIn, store: Store, base: Base, response: Response) -> s.DogOut:
     """Name, breed, coat and birthday."""
     return changed_dog(dogs.set_about(store, dog_id, given.model_dump(), base), "about", response)
 

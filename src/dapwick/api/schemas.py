@@ -51,13 +51,16 @@ class JobOut(BaseModel):
 
 
 class PhotoFindingOut(BaseModel):
+    """view: the slot the photo belongs in instead, where that is what is wrong."""
+
     code: str
     message: str
+    view: View | None
 
 
 class PhotoOut(BaseModel):
     """picture: the hash its picture is shown under; maybe: the views to choose from where its own is not sure;
-    looked: the machine has seen it;
+    together: ids of the photos in the same state taken with it, its own too; looked: the machine has seen it;
     card_markers: how many of the scale card's markers it saw."""
 
     id: int
@@ -73,6 +76,7 @@ class PhotoOut(BaseModel):
     spare: bool
     maybe: list[View]
     taken: str | None
+    together: list[int]
     looked: bool
     card_markers: int
     findings: list[PhotoFindingOut]
@@ -80,16 +84,45 @@ class PhotoOut(BaseModel):
     job: JobOut | None = None
 
 
-class MoveIn(Said):
+class PlaceIO(Said):
+    """Where a photo lies: in a slot or beside; maybe: waiting for an answer which of these views it shows."""
+
     view: View
     state: State
     spare: bool = False
+    maybe: list[View] = Field(default=[], max_length=4)
+
+
+class MoveIn(Said):
+    """version: of the slot the photo was moved from."""
+
+    photo_id: int
+    to: PlaceIO
+    version: str | None = None
+
+
+class MovesIn(Said):
+    moves: list[MoveIn] = Field(min_length=1, max_length=100)
+
+
+class MovedOut(BaseModel):
+    photo_id: int
+    was: PlaceIO
+    now: PlaceIO
 
 
 class EdgeIO(Said):
-    """A coat edge (on a wet photo the near-skin edge); empty where there is none yet."""
+    """A coat edge (on a wet photo the near-skin edge); empty where there is none yet. neck: two points of a line across
+    the neck, below which nothing counts."""
 
     line: LineIn = Field(max_length=20_000)
+    neck: LineIn | None = Field(default=None, min_length=2, max_length=2)
+
+
+class TrailIn(Said):
+    """A trail along the coat's edge, photo px."""
+
+    points: LineIn = Field(min_length=1, max_length=4_000)
 
 
 class StrokeIn(Said):
@@ -216,11 +249,16 @@ class NoteIn(Said):
     note: str = Field(max_length=400)
 
 
-class NewDog(Said):
+class AboutIn(Said):
     name: Name
     coat: Name
     breed: OneLine = Field(default="", max_length=120)
     born: str | None = Field(default=None, max_length=10)
+
+
+class NewDog(AboutIn):
+    muzzle: Muzzle = "any"
+    ears: Carriage = "any"
 
 
 class MeasureOut(BaseModel):

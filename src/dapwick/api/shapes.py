@@ -63,7 +63,7 @@ def photo(card: PhotoCard, job_of: JobOf = no_job) -> s.PhotoOut:
         {
             **vars(card),
             "marks": plain(card.marks),
-            "findings": plain(card.findings),
+            "findings": [{"code": f.code, "message": f.message, "view": f.view} for f in card.findings],
             "job": vars(job) if job else None,
         }
     )

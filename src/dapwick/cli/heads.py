@@ -147,4 +147,5 @@ def sources_of(file: HeadFile, folder: Path) -> list[PhotoSource]:
 def _source(photo: PhotoEntry, name: str, folder: Path) -> PhotoSource:
     edge = photo.skin_edge if photo.state == "wet" else photo.coat_edge
     path = folder / photo.file if photo.file else None
-    return photo_source(name, photo.state, edge, path.read_bytes if path and path.is_file() else None)
+    data = path.read_bytes if path and path.is_file() else None
+    return photo_source(name, photo.state, edge, data, neck=photo.neck)

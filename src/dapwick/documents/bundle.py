@@ -43,6 +43,7 @@ class PhotoDocument(_Kept):
     marks: Marks = Field(max_length=80)
     coat_edge: Line | None = Field(default=None, max_length=20_000)
     edge_by_hand: bool = False
+    neck: Line | None = Field(default=None, min_length=2, max_length=2)
     looked: ReviewDocument | None = None
     spare: bool = False
     removed: datetime | None = None

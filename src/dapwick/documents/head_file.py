@@ -44,6 +44,7 @@ class PhotoEntry(Document):
     marks: Marks
     coat_edge: Line | None = None
     skin_edge: Line | None = None
+    neck: Line | None = Field(default=None, min_length=2, max_length=2)
     card: CardEntry | None = None
 
 

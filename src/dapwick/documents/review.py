@@ -10,10 +10,11 @@ from dapwick.documents.head_file import CardEntry
 
 
 class SeenFinding(Document):
-    """What is wrong with a photo, as it is said."""
+    """What is wrong with a photo, as it is said; view: the slot it belongs in instead."""
 
     code: str
     message: str
+    view: View | None = None
 
 
 class GuessDocument(Document):

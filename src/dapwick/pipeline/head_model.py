@@ -44,13 +44,15 @@ _SOLVES: Final[LruCache[HeadSolution | Unsolved]] = LruCache(KEPT_SOLVES)
 @dataclass(frozen=True)
 class PhotoSource:
     """A photo's coat edge (N, 2) px where it is known, else the pixels to trace it from. read: its pixels, asked for
-    only then; None where just a known edge counts. chance: each pixel's chance of dog, where it was guessed before."""
+    only then; None where just a known edge counts. chance: each pixel's chance of dog, where it was guessed before.
+    neck: two points of a line across the neck, below which nothing counts."""
 
     name: str
     state: State
     edge: Array | None = None
     read: Callable[[], Pixels] | None = None
     chance: Callable[[], Array | None] = lambda: None
+    neck: Array | None = None
 
 
 @dataclass(frozen=True)
@@ -73,10 +75,13 @@ def photo_source(
     edge: Sequence[Sequence[float]] | None,
     data: Callable[[], bytes] | None,
     chance: Callable[[], Array | None] = lambda: None,
+    neck: Sequence[Sequence[float]] | None = None,
 ) -> PhotoSource:
-    """From an edge as it is kept, and the bytes of the photo's file (None where just a known edge counts)."""
+    """From an edge and a neck's line as they are kept, and the bytes of the photo's file (None where just a known edge
+    counts)."""
     read = None if data is None else (lambda: read_photo(data(), name).rgb)
-    return PhotoSource(name, state, np.array(edge, dtype=float) if edge else None, read, chance)
+    line, across = (np.array(one, dtype=float) if one else None for one in (edge, neck))
+    return PhotoSource(name, state, line, read, chance, across)
 
 
 def solved_head(given: HeadInput) -> HeadSolution | Unsolved:
@@ -123,7 +128,8 @@ def head_model(
     dry, notes, traced = edges_of(head, [one for one in sources if one.state == "dry"])
     wet, _, traced_wet = edges_of(head, [one for one in sources if one.state == "wet"])
     needs_coat(dry, probes)
-    return replace(model_of(head, coat_type, dry, probes, notes, wet), traced=traced | traced_wet)
+    made = model_of(head, coat_type, dry, probes, notes, wet, necks_of(sources))
+    return replace(made, traced=traced | traced_wet)
 
 
 def edges_of(
@@ -164,10 +170,12 @@ def model_of(
     probes: Sequence[CoatProbe],
     notes: Sequence[str] = (),
     wet: Mapping[str, Array] = NO_EDGES,
+    necks: Mapping[str, Array] = NO_EDGES,
 ) -> HeadModel:
-    """Skin, coat and ears of a solved head. edges, wet: photo name to line (px), of dry and of wet photos."""
-    touching = edges_on(head, edges)
-    skin, coat = skin_and_coat(head, coat_type, touching, probes, edges_on(head, wet))
+    """Skin, coat and ears of a solved head. edges, wet: photo name to line (px), of dry and of wet photos; necks: to
+    the line across the neck, where one was drawn."""
+    touching = edges_on(head, edges, necks)
+    skin, coat = skin_and_coat(head, coat_type, touching, probes, edges_on(head, wet, necks))
     ground = Ground(head, skin, coat, ears_of(head, probes), coat_type)
     combed_out = skin.vertices_mm + coat.depth_mm[:, None] * skin.outward
     seen = [(p, c) for p, c in zip(head.photos, head.cameras, strict=True) if p.name not in wet]
@@ -218,10 +226,17 @@ def skin_and_coat(
     return skin, coat_of(head, skin, coat_type, dry, probes)
 
 
-def edges_on(head: HeadSolution, lines: Mapping[str, Array]) -> tuple[Edge, ...]:
+def necks_of(sources: Sequence[PhotoSource]) -> dict[str, Array]:
+    """The lines across the neck that were drawn, by photo name."""
+    return {one.name: one.neck for one in sources if one.neck is not None}
+
+
+def edges_on(
+    head: HeadSolution, lines: Mapping[str, Array], necks: Mapping[str, Array] = NO_EDGES
+) -> tuple[Edge, ...]:
     """Traced lines with the cameras that saw them; those of photos that were not solved are left out."""
     return tuple(
-        Edge(camera, photo.view, lines[photo.name])
+        Edge(camera, photo.view, lines[photo.name], necks.get(photo.name))
         for camera, photo in zip(head.cameras, head.photos, strict=True)
         if photo.name in lines
     )

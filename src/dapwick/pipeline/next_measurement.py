@@ -9,7 +9,7 @@ from dapwick.core.head.skin import skin_of
 from dapwick.core.head.wet import read_wet, wet_thickness_mm
 from dapwick.core.plan.next_best import Next, ground_of, next_best
 from dapwick.core.solve.joint import HeadSolution
-from dapwick.pipeline.head_model import PhotoSource, edges_of, edges_on, skin_and_coat
+from dapwick.pipeline.head_model import PhotoSource, edges_of, edges_on, necks_of, skin_and_coat
 
 
 def next_measurement(
@@ -25,7 +25,7 @@ def next_measurement(
     taken = frozenset(slot for name, slot in there.items() if name in measured)
     unmarked = frozenset(there.values()) - taken
     dry, wet = (
-        edges_on(head, edges_of(head, [one for one in sources if one.state == state])[0])
+        edges_on(head, edges_of(head, [one for one in sources if one.state == state])[0], necks_of(sources))
         for state in ("dry", "wet")
     )
     warped = skin_of(head)

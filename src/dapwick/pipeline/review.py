@@ -18,6 +18,7 @@ from dapwick.core.solve.pose import fit_pose
 from dapwick.core.solve.prior import general_prior
 from dapwick.core.solve.scale_card import CardReading
 from dapwick.pipeline.coat_edge import coat_edge
+from dapwick.pipeline.sorting import SLOTS
 from dapwick.vision.card import see_card
 from dapwick.vision.edge import NoEdge
 from dapwick.vision.guess import VERSION as GUESS_VERSION
@@ -103,7 +104,8 @@ def _view_findings(name: str, view: View, guess: Guess) -> list[Finding]:
     if likeliest == view or guess.view_chances[likeliest] < SURE_OF_ANOTHER_VIEW:
         return []
     words = view_words(likeliest)
-    return [Finding("wrong_view", f"{name}: this looks like a photo from the {words}. Move it, if so.", name)]
+    message = f"{name}: this looks like a photo from the {words}. Move it, if so."
+    return [Finding("wrong_view", message, name, view=likeliest if likeliest in SLOTS else None)]
 
 
 def _stood(

@@ -23,12 +23,14 @@ State = Literal["dry", "wet"]
 
 @dataclass(frozen=True)
 class Sorted:
-    """The likeliest view and state with their chances, 0 to 1; both None where no dog's head was seen."""
+    """The likeliest view and state with their chances, 0 to 1; view and state None where no dog's head was seen.
+    maybe: the two slots a person would choose from, likelier first."""
 
     view: View | None
     view_chance: float
     state: State | None
     state_chance: float
+    maybe: tuple[View, View]
 
     @property
     def asks(self) -> tuple[Asked, ...]:
@@ -40,43 +42,26 @@ class Sorted:
             unsure.append("state")
         return tuple(unsure)
 
-
-def sorted_photo(guess: Guess | NoGuess, view: View | None = None) -> Sorted:
-    """What first guesses make of a photo. view: where it is known, and so not asked; they were made for
-    it then."""
-    if isinstance(guess, NoGuess):
-        return Sorted(view, 1.0 if view else 0.0, None, 0.0)
-    wet = guess.wet_chance > 0.5
-    return Sorted(
-        guess.view,
-        1.0 if view else guess.view_chances[guess.view],
-        "wet" if wet else "dry",
-        max(guess.wet_chance, 1 - guess.wet_chance),
-    )
+    @property
+    def slot(self) -> View | None:
+        """The slot it surely belongs in: never a view that has none."""
+        return self.view if self.view in SLOTS and self.view_chance >= SURE else None
 
 
-@dataclass(frozen=True)
-class Slot:
-    """Where a photo goes: its likeliest view, whether that is sure, and the two slots a person would choose from."""
-
-    view: View
-    sure: bool
-    maybe: tuple[View, View]
-
-
-def slot_for(guess: Guess | NoGuess, file_name: str = "") -> Slot:
-    """The slot of a photo. Sure where the picture and its file's name together make it so: never into a view that has
-    no slot, never where no head was seen."""
-    seen = isinstance(guess, Guess)
-    chances = {v: guess.view_chances[v] if isinstance(guess, Guess) else 1 / len(VIEWS) for v in VIEWS}
+def sorted_photo(guess: Guess | NoGuess, view: View | None = None, file_name: str = "") -> Sorted:
+    """What first guesses make of a photo. view: where it is known, and so not asked; they were made for it then.
+    file_name: what it says helps, and the picture decides."""
     words = words_in(file_name)
-    weighed = {
-        v: c * (NAMED_COUNTS if words & set(WORDS_OF_VIEW.get(v, (v,))) else 1.0) for v, c in chances.items()
-    }
-    likeliest = max(weighed, key=lambda v: weighed[v])
-    first, second = sorted(SLOTS, key=lambda v: -weighed[v])[:2]
-    sure = seen and likeliest in SLOTS and weighed[likeliest] >= SURE * sum(weighed.values())
-    return Slot(likeliest if likeliest in SLOTS else first, sure, (first, second))
+    named = {v: NAMED_COUNTS if words & set(WORDS_OF_VIEW.get(v, (v,))) else 1.0 for v in VIEWS}
+    seen = named if isinstance(guess, NoGuess) else {v: guess.view_chances[v] * named[v] for v in VIEWS}
+    first, second = sorted(SLOTS, key=lambda v: -seen[v])[:2]
+    if isinstance(guess, NoGuess):
+        return Sorted(view, 1.0 if view else 0.0, None, 0.0, (first, second))
+    likeliest = max(VIEWS, key=lambda v: seen[v])
+    chance = seen[likeliest] / sum(seen.values())
+    wet = guess.wet_chance
+    state: State = "wet" if wet > 0.5 else "dry"
+    return Sorted(view or likeliest, 1.0 if view else chance, state, max(wet, 1 - wet), (first, second))
 
 
 def words_in(file_name: str) -> set[str]:

@@ -13,6 +13,7 @@ from sqlalchemy.orm import DeclarativeBase, Mapped, mapped_column, relationship
 from dapwick.core.basics.head_kind import Carriage, Muzzle
 from dapwick.core.basics.marks import State, View
 from dapwick.documents.bone import BoneDocument
+from dapwick.documents.edge import EdgeDocument
 from dapwick.documents.marks import Marks
 from dapwick.documents.readings import CombDocument, ReadingDocument
 from dapwick.documents.results import MeasuresDocument, ZoneDocument
@@ -105,7 +106,8 @@ class BookingRow(Base):
 class PhotoRow(Base):
     """content_hash names the original file; removed photos stay until a purge. spare: kept beside the slots; maybe: the
     views it may show, likeliest first, until somebody says. coat_edge: the traced line, on a wet photo the near-skin
-    edge. looked: what the machine saw (pipeline/review.py)."""
+    edge; neck: two points of a line across the neck, below which nothing of the edge counts. looked: what the machine
+    saw (pipeline/review.py)."""
 
     __tablename__ = "photo"
     __table_args__ = ONCE
@@ -122,11 +124,16 @@ class PhotoRow(Base):
     marks: Mapped[Marks] = mapped_column(Typed(Marks), default=dict)
     coat_edge: Mapped[list[list[float]] | None] = mapped_column(JSON, default=None)
     edge_by_hand: Mapped[bool] = mapped_column(default=False)
+    neck: Mapped[list[list[float]] | None] = mapped_column(JSON, default=None)
     looked: Mapped[ReviewDocument | None] = mapped_column(Typed(ReviewDocument), default=None)
     spare: Mapped[bool] = mapped_column(default=False)
     maybe: Mapped[list[View] | None] = mapped_column(JSON, default=None)
     removed: Mapped[datetime | None] = mapped_column(default=None)
     visit: Mapped[VisitRow] = relationship(back_populates="photos")
+
+    @property
+    def edge(self) -> EdgeDocument:
+        return EdgeDocument(line=self.coat_edge or [], neck=self.neck)
 
 
 class OutlineRow(Base):

@@ -267,13 +267,14 @@ def photos_of(visit: VisitRow) -> list[PhotoRow]:
 def seen_in_photos(session: Session, visit: VisitRow) -> list[tuple[str, str, str, dict[str, Any], str, str]]:
     """Of each photo in its slot: content, view, state, marks, and as they are written down its edge and scale card.
     Edges are long: to know whether one has changed nobody needs to read it."""
-    written = type_coerce(PhotoRow.coat_edge, Text), func.json_extract(PhotoRow.looked, "$.card")
+    line, neck = (type_coerce(one, Text) for one in (PhotoRow.coat_edge, PhotoRow.neck))
+    written = line, neck, func.json_extract(PhotoRow.looked, "$.card")
     rows = select(PhotoRow.content_hash, PhotoRow.view, PhotoRow.state, PhotoRow.marks, *written).where(
         PhotoRow.visit_id == visit.id, PhotoRow.removed.is_(None), PhotoRow.spare.is_(False)
     )
     return [
-        (content, view, state, marks, edge if edge != "null" else "", card or "")
-        for content, view, state, marks, edge, card in session.execute(rows.order_by(PhotoRow.id))
+        (content, view, state, marks, "".join(w for w in (edge, neck) if w and w != "null"), card or "")
+        for content, view, state, marks, edge, neck, card in session.execute(rows.order_by(PhotoRow.id))
     ]
 
 

@@ -153,3 +153,14 @@ def checked_edge(line: Sequence[Point], width_px: int, height_px: int) -> Array:
             "coat edge", expected=f"at least {FEWEST_POINTS} points", got=f"{len(points)}", where="coat edge"
         )
     return np.clip(points, 0.0, [width_px, height_px])
+
+
+def checked_neck(neck: Sequence[Point] | None, width_px: int, height_px: int) -> list[list[float]] | None:
+    """A line across the neck as a client sends it: two points apart, on the photo; None for none."""
+    if neck is None:
+        return None
+    points = np.asarray(neck, dtype=float).reshape(-1, 2) if len(neck) else np.zeros((0, 2))
+    if len(points) != 2 or not np.isfinite(points).all() or np.allclose(points[0], points[1]):
+        raise BadInput("neck line", expected="two points apart", got=f"{len(points)}", where="coat edge")
+    rounded: list[list[float]] = np.round(np.clip(points, 0.0, [width_px, height_px]), 1).tolist()
+    return rounded

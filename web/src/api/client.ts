@@ -11,6 +11,8 @@ export type Zone = Schemas['ZoneOut']
 export type Mark = Schemas['MarkIn']
 export type View = Photo['view']
 export type State = Photo['state']
+export type Edge = Schemas['EdgeIO']
+export type Place = Schemas['PlaceIO']
 export type HandMeasure = Schemas['HandMeasureIO']
 export type Probe = Schemas['ProbeIO']
 export type Wishes = Schemas['WishesIO']
@@ -37,7 +39,7 @@ export class Trouble extends Error {
 
 export const AWAY = 'The salon’s server does not answer. Nothing is lost here: it is tried again by itself.'
 
-type Method = 'get' | 'put' | 'post' | 'patch' | 'delete'
+type Method = 'get' | 'put' | 'post' | 'delete'
 type PathWith<M extends Method> = {
   [Path in keyof paths]: paths[Path] extends Record<M, { responses: unknown }> ? Path : never
 }[keyof paths]
@@ -84,13 +86,7 @@ const asked =
     (await versioned(method)(path, ...init)).value
 
 const [getVersioned, putVersioned, postVersioned] = [versioned('get'), versioned('put'), versioned('post')]
-const [get, put, post, patch, del] = [
-  asked('get'),
-  asked('put'),
-  asked('post'),
-  asked('patch'),
-  asked('delete'),
-]
+const [get, put, post, del] = [asked('get'), asked('put'), asked('post'), asked('delete')]
 
 /** What runs the salon wants its passcode once more: see features/entrance/Vouch. */
 export const askPasscodeAgain = () => window.dispatchEvent(new Event('dapwick-vouch'))
@@ -126,6 +122,7 @@ export const versionIn = (response: Response) => response.headers.get('etag')?.r
 export const ifMatch = (base: string | null): Record<string, string> =>
   base ? { 'If-Match': `"${base}"` } : {}
 
+const pairs = (points: Points) => points.map(([x, y]) => [x, y] as [number, number])
 const named = (dog_id: number) => ({ params: { path: { dog_id } } })
 
 export const api = {
@@ -188,24 +185,26 @@ export const api = {
   newVisit: (dog_id: number) => post('/api/dogs/{dog_id}/visits', { params: { path: { dog_id } } }),
   bands: () => get('/api/bands'),
   putBands: (body: Schemas['BandsIn']) => put('/api/bands', { body }),
-  movePhoto: (photo_id: number, view: View, state: State, spare: boolean, base: string | null) =>
-    patch('/api/photos/{photo_id}', {
-      params: { path: { photo_id } },
-      headers: ifMatch(base),
-      body: { view, state, spare },
-    }),
+  movePhotos: (moves: Schemas['MovesIn']['moves']) => post('/api/photos/moves', { body: { moves } }),
   edge: (photo_id: number) => getVersioned('/api/photos/{photo_id}/edge', { params: { path: { photo_id } } }),
-  putEdge: (photo_id: number, line: Points, base: string | null) =>
+  putEdge: (photo_id: number, line: Points, neck: Points | null, base: string | null) =>
     putVersioned('/api/photos/{photo_id}/edge', {
       params: { path: { photo_id } },
       headers: ifMatch(base),
-      body: { line: line.map(([x, y]) => [x, y]) },
+      body: { line: pairs(line), neck: neck && pairs(neck) },
     }),
+  followTrail: (photo_id: number, points: Points) =>
+    postVersioned('/api/photos/{photo_id}/edge/trail', {
+      params: { path: { photo_id } },
+      body: { points: pairs(points) },
+    }),
+  findEdge: (photo_id: number) =>
+    post('/api/photos/{photo_id}/edge/found', { params: { path: { photo_id } } }),
   followStrokes: (photo_id: number, strokes: readonly { points: Points; coat: boolean }[]) =>
     postVersioned('/api/photos/{photo_id}/edge/strokes', {
       params: { path: { photo_id } },
       body: {
-        strokes: strokes.map(({ points, coat }) => ({ points: points.map(([x, y]) => [x, y]), coat })),
+        strokes: strokes.map(({ points, coat }) => ({ points: pairs(points), coat })),
       },
     }),
   lookAgain: (photo_id: number) => post('/api/photos/{photo_id}/look', { params: { path: { photo_id } } }),

@@ -11,7 +11,7 @@ export const useBox = (): Outbox => useSyncExternalStore(outbox.subscribe, outbo
 
 /** What is to be changed, part by part: its name, words for its user, address and body. */
 export type Parts = {
-  about: Schemas['NewDog']
+  about: Schemas['AboutIn']
   kind: Schemas['HeadKindIn']
   traits: Schemas['TraitsIn']
   wishes: Schemas['WishesIn']

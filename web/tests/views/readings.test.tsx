@@ -262,6 +262,7 @@ describe('what the machine makes of a photo', () => {
       <Looked
         photo={photo({ job: { kind: 'working', words: 'following the coat’s edge', share: 0.42 } })}
         onStop={stop}
+        onMove={vi.fn()}
       />,
     )
     expect(screen.getByRole('progressbar').getAttribute('aria-valuenow')).toBe('42')
@@ -270,18 +271,33 @@ describe('what the machine makes of a photo', () => {
   })
 
   it('is usable, or says what is wrong', () => {
-    render(<Looked photo={photo({})} onStop={vi.fn()} />)
+    render(<Looked photo={photo({})} onStop={vi.fn()} onMove={vi.fn()} />)
     expect(screen.getByText('Usable')).toBeTruthy()
     cleanup()
     const blurred = { code: 'blurred', message: 'dry front: blurred at the eyes.' }
-    render(<Looked photo={photo({ findings: [blurred], edge_by_hand: true })} onStop={vi.fn()} />)
+    render(
+      <Looked photo={photo({ findings: [blurred], edge_by_hand: true })} onStop={vi.fn()} onMove={vi.fn()} />,
+    )
     expect(screen.queryByText('Usable')).toBeNull()
     expect(screen.getByText('Blurred at the eyes.')).toBeTruthy()
     expect(screen.getByText('Edge drawn by hand')).toBeTruthy()
   })
 
+  it('moves to the slot it belongs in by one press', () => {
+    const move = vi.fn()
+    const wrong = {
+      code: 'wrong_view',
+      message: 'front, dry: this looks like a photo from the left.',
+      view: 'left',
+    }
+    const here = photo({ state: 'dry', findings: [wrong] })
+    render(<Looked photo={here} onStop={vi.fn()} onMove={move} />)
+    fireEvent.click(screen.getByRole('button', { name: 'Move to the dog’s left side' }))
+    expect(move).toHaveBeenCalledWith(here, 'left', 'dry')
+  })
+
   it('says nothing of a photo that was not looked at', () => {
-    const { container } = render(<Looked photo={photo({ looked: null })} onStop={vi.fn()} />)
+    const { container } = render(<Looked photo={photo({ looked: null })} onStop={vi.fn()} onMove={vi.fn()} />)
     expect(container.innerHTML).toBe('')
     expect(withoutSlot('wet left: too dark.')).toBe('Too dark.')
   })

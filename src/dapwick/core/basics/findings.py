@@ -5,6 +5,8 @@ from __future__ import annotations
 from dataclasses import dataclass
 from typing import Literal
 
+from dapwick.core.basics.marks import View
+
 Code = Literal[
     "too_few_marks",
     "sides_swapped",
@@ -31,10 +33,12 @@ Code = Literal[
 
 @dataclass(frozen=True)
 class Finding:
-    """message is one plain sentence and what to do; photo and mark name the culprit."""
+    """message is one plain sentence and what to do; photo and mark name the culprit; view: the slot the photo belongs
+    in instead."""
 
     code: Code
     message: str
     photo: str | None = None
     mark: str | None = None
     leaves_photo_out: bool = False
+    view: View | None = None

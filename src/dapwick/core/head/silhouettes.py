@@ -45,11 +45,13 @@ WET_EARS: Final = EarMargin((20.0, 9.0), (30.0, 30.0))
 
 @dataclass(frozen=True)
 class Edge:
-    """A silhouette on one photo: a closed line (N, 2), photo px, and its camera."""
+    """A silhouette on one photo: a closed line (N, 2), photo px, and its camera. neck_px: two points of a line across
+    the neck, where one was drawn; what lies beyond it, seen from the eyes, is not the head's and says nothing."""
 
     camera: Camera
     view: str
     line_px: Array
+    neck_px: Array | None = None
 
 
 @dataclass(frozen=True)
@@ -78,7 +80,19 @@ def rim_samples(
     off = _depth_to_edge(edge, skin.vertices_mm[at] - from_inside_mm * outward, outward) - from_inside_mm
     hit = skin.vertices_mm[at] + off[:, None] * outward
     keep = np.isfinite(off) & (off < DEEPEST_MM) & ~_by_an_ear(head, edge.camera, edge.view, hit, ears)
+    keep &= ~_beyond_neck(head, edge, hit)
     return RimSamples(at[keep], off[keep], slant[keep])
+
+
+def _beyond_neck(head: HeadSolution, edge: Edge, hit_mm: Array) -> BoolArray:
+    """Which silhouette points (N, 3) lie on the other side of the neck's line than the eyes."""
+    if edge.neck_px is None:
+        return np.zeros(len(hit_mm), dtype=bool)
+    eyes = head.points_mm[[INDEX["eye_inner_left"], INDEX["eye_inner_right"]]].mean(axis=0)
+    a, b = edge.neck_px
+    pictured = edge.camera.project(np.vstack([eyes, hit_mm])) - a
+    side = (b - a)[0] * pictured[:, 1] - (b - a)[1] * pictured[:, 0]
+    return np.asarray(side[1:] * side[0] < 0)
 
 
 def foreseen(

@@ -64,11 +64,21 @@ def find_dogs(store: SalonStore, words: str = "", most: int = FOUND_AT_ONCE) -> 
         ]
 
 
-def add_dog(store: SalonStore, name: str, coat: str, breed: str = "", born: str | None = None) -> DogCard:
+def add_dog(
+    store: SalonStore,
+    name: str,
+    coat: str,
+    breed: str = "",
+    born: str | None = None,
+    muzzle: Muzzle = "any",
+    ears: Carriage = "any",
+) -> DogCard:
     """A new dog, here now: its first visit open, and in today's book as one who walked in."""
     about = checked_about(name, coat, breed, born)
+    _check_kind(muzzle, ears)
     with store.session() as session:
         row = new_dog_row(session, **about)
+        row.muzzle, row.ears = muzzle, ears
         session.add(walk_in(row))
         session.flush()
         return card_of(row)
@@ -113,6 +123,15 @@ def set_head_kind(
     store: SalonStore, dog_id: int, muzzle: Muzzle, ears: Carriage, base: str | None = None
 ) -> DogCard:
     """Say what kind of head it is."""
+    _check_kind(muzzle, ears)
+    with store.session() as session:
+        row = queries.dog(session, dog_id)
+        check_part(row, "kind", [muzzle, ears], base)
+        row.muzzle, row.ears = muzzle, ears
+        return card_of(row)
+
+
+def _check_kind(muzzle: str, ears: str) -> None:
     known: tuple[tuple[str, tuple[str, ...], str], ...] = (
         (muzzle, MUZZLES, "muzzle"),
         (ears, CARRIAGES, "ears"),
@@ -120,11 +139,6 @@ def set_head_kind(
     for given, kinds, where in known:
         if given not in kinds:
             raise BadInput(f"unknown {where}", expected=", ".join(kinds), got=given, where=where)
-    with store.session() as session:
-        row = queries.dog(session, dog_id)
-        check_part(row, "kind", [muzzle, ears], base)
-        row.muzzle, row.ears = muzzle, ears
-        return card_of(row)
 
 
 def set_hand_measures(

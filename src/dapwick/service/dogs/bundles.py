@@ -94,6 +94,7 @@ def _photo_entry(p: PhotoRow, file: str) -> dict[str, Any]:
         "focal_px": p.focal_px,
         "marks": plain(p.marks),
         **edge,
+        **({"neck": p.neck} if p.neck else {}),
         **({"card": plain(card)} if card else {}),
     }
 

@@ -16,6 +16,7 @@ from dapwick.documents.marks import Marks
 from dapwick.documents.readings import CombDocument, ReadingDocument
 from dapwick.documents.review import SeenFinding
 from dapwick.documents.wishes import WishesDocument
+from dapwick.pipeline.bursts import bursts
 from dapwick.records import queries
 from dapwick.records.models import DogRow, OutlineRow, PhotoRow, VisitRow
 from dapwick.service.concurrency.versions import version_of
@@ -29,7 +30,8 @@ ENOUGH_MARKS: Final = 8
 @dataclass(frozen=True)
 class PhotoCard:
     """picture: the hash its picture is shown under; maybe: the views to choose from where its own is not sure;
-    versions: of its marks, its edge and its place among the slots."""
+    together: ids of the photos in the same state taken with it, its own too; versions: of its marks, its edge and its
+    place among the slots."""
 
     id: int
     picture: str
@@ -44,6 +46,7 @@ class PhotoCard:
     spare: bool
     maybe: tuple[View, ...]
     taken: str | None
+    together: tuple[int, ...]
     looked: bool
     card_markers: int
     findings: tuple[SeenFinding, ...]
@@ -245,15 +248,21 @@ def photo_card(p: PhotoRow) -> PhotoCard:
         spare=bool(p.spare),
         maybe=tuple(p.maybe or ()),
         taken=p.taken.isoformat(timespec="seconds") if p.taken else None,
+        together=_together(p),
         looked=p.looked is not None,
         card_markers=seen.card.markers if seen and seen.card else 0,
         findings=tuple(seen.findings) if seen else (),
         versions={
             "marks": version_of(p.marks, p.content_hash),
-            "edge": version_of(p.coat_edge, p.content_hash),
+            "edge": version_of(p.edge, p.content_hash),
             "slot": version_of(slot_of(p), p.content_hash),
         },
     )
+
+
+def _together(p: PhotoRow) -> tuple[int, ...]:
+    alike = {q.id: q.taken for q in p.visit.photos if q.removed is None and q.state == p.state}
+    return bursts({**alike, p.id: p.taken})[p.id]
 
 
 def slot_of(p: PhotoRow) -> list[Any]:

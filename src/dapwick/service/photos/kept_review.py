@@ -18,7 +18,7 @@ def to_document(review: Review) -> ReviewDocument:
     return ReviewDocument(
         version=VERSION,
         quality={k: round(v, 4) for k, v in vars(review.quality).items()},
-        findings=[SeenFinding(code=f.code, message=f.message) for f in review.findings],
+        findings=[SeenFinding(code=f.code, message=f.message, view=f.view) for f in review.findings],
         card=CardEntry.model_validate({k: round(v, 5) for k, v in vars(card).items()}) if card else None,
         guess=_guess_document(review.guess) if review.guess else None,
     )

@@ -7,10 +7,10 @@ from collections.abc import Mapping
 from typing import Any, Final
 
 from dapwick.core.basics.errors import BadInput, NotFound
-from dapwick.core.basics.marks import STATES, VIEWS, State, View, view_words
+from dapwick.core.basics.marks import STATES, VIEWS, view_words
 from dapwick.core.solve.observations import PhotoMarks
 from dapwick.documents.marks import MarkDocument, Marks, marks_from
-from dapwick.pipeline.sorting import slot_for, words_in
+from dapwick.pipeline.sorting import sorted_photo, words_in
 from dapwick.records import queries
 from dapwick.records.backup import photo_hashes
 from dapwick.records.models import PhotoRow, VisitRow, now
@@ -18,7 +18,7 @@ from dapwick.records.photo_files import YOUNG_S, checked_hash
 from dapwick.records.store import SalonStore
 from dapwick.service.concurrency.budget import HEAVY
 from dapwick.service.concurrency.versions import check_base, version_of
-from dapwick.service.dogs.cards import PhotoCard, photo_card, slot_of
+from dapwick.service.dogs.cards import PhotoCard, photo_card
 from dapwick.service.photos.kept_review import scale_card_of
 from dapwick.vision.guess import guess_marks
 from dapwick.vision.photo import LARGEST_BYTES, Photo, read_photo, screen_jpeg
@@ -49,9 +49,10 @@ def add_photo(
         small = screen_jpeg(photo)
         if guessing:
             # The review sees the screen copy too, so that the network reads each photo once.
-            place = slot_for(guess_marks(read_photo(small, file_name).rgb), file_name)
-            asked = view == GUESS and not place.sure
-            view, state = place.view if view == GUESS else view, _state_of(file_name, state, usual)
+            place = sorted_photo(guess_marks(read_photo(small, file_name).rgb), file_name=file_name)
+            asked = view == GUESS and place.slot is None
+            view = (place.slot or place.maybe[0]) if view == GUESS else view
+            state = _state_of(file_name, state, usual)
     digest = store.keep_photo(data)
     try:
         store.keep_screen_copy(digest, small)
@@ -108,23 +109,6 @@ def _row_of(photo: Photo, file_name: str, digest: str, view: str, state: str) ->
         marks={},
         spare=False,
     )
-
-
-def move_photo(
-    store: SalonStore, photo_id: int, view: View, state: State, spare: bool = False, base: str | None = None
-) -> PhotoCard:
-    """Use a photo in another slot, or keep it beside them; what lay in the slot is kept beside."""
-    with store.session() as session:
-        row = queries.photo(session, photo_id)
-        what, wanted = f"The place of the photo {row.file_name}", [view, state, spare, False]
-        check_base(what, slot_of(row), wanted, base, row.content_hash)
-        if (row.view, row.state) != (view, state):
-            # What was seen in it was told for the view it lay in.
-            row.looked, row.coat_edge, row.edge_by_hand = None, None, False
-        row.view, row.state, row.spare, row.maybe = view, state, spare, None
-        if not spare:
-            _into_slot(row.visit, row, yields=False)
-        return photo_card(row)
 
 
 def remove_photo(store: SalonStore, photo_id: int) -> None:

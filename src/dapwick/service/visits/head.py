@@ -17,6 +17,7 @@ from dapwick.pipeline.head_model import (
     edges_of,
     edges_on,
     head_model,
+    necks_of,
     skin_and_coat,
     solved_head,
 )
@@ -116,7 +117,7 @@ def head_drawing_of(store: SalonStore, dog_id: int) -> HeadDrawing | None:
     if not isinstance(head, HeadSolution):
         return None
     dry, wet = (
-        edges_on(head, edges_of(head, [s for s in sources if s.state == state])[0])
+        edges_on(head, edges_of(head, [s for s in sources if s.state == state])[0], necks_of(sources))
         for state in ("dry", "wet")
     )
     return drawing_of(head, skin_and_coat(head, coat, dry, probes, wet)[0])

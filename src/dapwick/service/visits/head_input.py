@@ -47,7 +47,8 @@ def sources_of(store: SalonStore, visit: VisitRow, tracing: bool = True) -> tupl
 def _source(store: SalonStore, row: PhotoRow, tracing: bool) -> PhotoSource:
     digest, looked, size = row.content_hash, row.looked, (row.width_px, row.height_px)
     data = (lambda: store.photo_bytes(digest)) if tracing else None
-    return photo_source(slot_name(row), row.state, row.coat_edge, data, lambda: chance_of(looked, *size))
+    chance = lambda: chance_of(looked, *size)  # noqa: E731
+    return photo_source(slot_name(row), row.state, row.coat_edge, data, chance, row.neck)
 
 
 def bone_before(visit: VisitRow) -> Bone | None:

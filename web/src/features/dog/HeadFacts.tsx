@@ -2,17 +2,9 @@ import { useState } from 'react'
 import type { Dog, Measured } from '../../api/client'
 import { change, useWished } from '../../outbox/useOutbox'
 import { Choices } from '../../ui/Choices'
+import { CARRIAGES, MUZZLES } from '../../shared/headKinds'
 import { MeasureTable } from '../../shared/MeasureTable'
 import { BandsDialog } from './BandsDialog'
-
-const MUZZLES = { any: 'not specified', short: 'short', medium: 'medium', long: 'long' } as const
-const EARS = {
-  any: 'not specified',
-  prick: 'prick',
-  tipped: 'tipped',
-  button: 'button',
-  drop: 'drop',
-} as const
 
 /** The head in words and numbers: proportions, uneven places, every measure. */
 export function HeadFacts({ dog, measured }: { dog: Dog; measured: Measured | undefined }) {
@@ -69,7 +61,7 @@ function HeadKind({ dog }: { dog: Dog }) {
       <Choices
         label="Ears"
         value={kind.ears}
-        choices={EARS}
+        choices={CARRIAGES}
         onChange={(ears) => change(dog, 'kind', { ...kind, ears })}
       />
     </section>

@@ -14,20 +14,22 @@ import {
   type EdgeLine,
   type EdgeState,
 } from './edgeMachine'
+import { NeckDrawing, neckFrom } from './NeckDrawing'
 
 type Props = {
   photo: Photo
   state: EdgeState
   act: (action: EdgeAction) => void
   onStroke: (stroke: ChalkStroke) => void
+  onTrail: (points: EdgeLine) => void
 }
 
 /** How near the line a press takes hold of it, and how far along a pull is felt, over the width that is seen. */
 const GRAB_SHARE = 0.03
 const REACH_SHARE = 0.08
 
-/** The photo with its edge: pull the line, or chalk on coat and beside it and let the line follow. */
-export function EdgePlane({ photo, state, act, onStroke }: Props) {
+/** The photo with its edge: pull the line, trace it anew, chalk on coat or beside it, cut it off at the neck. */
+export function EdgePlane({ photo, state, act, onStroke, onTrail }: Props) {
   const [svg, setSvg] = useState<SVGSVGElement | null>(null)
   const [pull, setPull] = useState<{ from: ImagePoint; to: ImagePoint } | null>(null)
   const [stroke, setStroke] = useState<readonly ImagePoint[]>([])
@@ -35,7 +37,7 @@ export function EdgePlane({ photo, state, act, onStroke }: Props) {
   const { window: seen, fingers, zoom, whole } = useZoom(svg, size)
   const near = closeness(seen, size)
   const unit = photo.width_px / 1200 / near
-  const chalking = state.tool !== 'pull'
+  const drawing = state.tool !== 'pull'
   const drawn = state.drawn.line
   const reach = (REACH_SHARE * photo.width_px) / near
   const line = pull ? pulled(drawn, pull.from, pull.to, reach) : drawn
@@ -51,7 +53,7 @@ export function EdgePlane({ photo, state, act, onStroke }: Props) {
     if (fingers(event)) return drop()
     if (event.button !== 0) return
     const at = point(event)
-    if (chalking) setStroke([at])
+    if (drawing) setStroke([at])
     else if (drawn.length && distanceToLine(at, drawn) < (GRAB_SHARE * photo.width_px) / near)
       setPull({ from: at, to: at })
     else return
@@ -66,9 +68,15 @@ export function EdgePlane({ photo, state, act, onStroke }: Props) {
   function up(event: PointerEvent) {
     if (!fingers(event)) {
       if (pull) act({ type: 'pulled', line })
-      if (stroke.length) onStroke({ points, coat: state.tool === 'coat' })
+      if (stroke.length) finish()
     }
     drop()
+  }
+  function finish() {
+    const { tool } = state
+    if (tool === 'trace') onTrail(points)
+    else if (tool === 'neck') act({ type: 'neck', neck: neckFrom(points, photo.width_px) })
+    else if (tool !== 'pull') onStroke({ points, coat: tool === 'coat' })
   }
   return (
     <>
@@ -78,7 +86,7 @@ export function EdgePlane({ photo, state, act, onStroke }: Props) {
         aria-label={`Edge of the coat, ${viewWords(photo.view)} photo`}
         data-edge={photo.id}
         viewBox={`${seen.x} ${seen.y} ${seen.width} ${seen.height}`}
-        className={`absolute inset-0 size-full touch-none ${chalking ? 'cursor-crosshair' : 'cursor-grab'}`}
+        className={`absolute inset-0 size-full touch-none ${drawing ? 'cursor-crosshair' : 'cursor-grab'}`}
         onPointerDown={down}
         onPointerMove={move}
         onPointerUp={up}
@@ -88,20 +96,64 @@ export function EdgePlane({ photo, state, act, onStroke }: Props) {
         }}
       >
         <image href={screenUrl(photo)} width={photo.width_px} height={photo.height_px} />
+        <NeckDrawing photo={photo} neck={state.drawn.neck} unit={unit} />
         <EdgeDrawing photo={photo} line={line} near={near} />
+        {state.offered && <OfferedLine line={state.offered} unit={unit} />}
         {state.drawn.strokes.map((one, i) => (
           <Chalk key={i} stroke={one} unit={unit} />
         ))}
-        {stroke.length > 0 && <Chalk stroke={{ points, coat: state.tool === 'coat' }} unit={unit} />}
+        {stroke.length > 0 && <InHand tool={state.tool} points={points} photo={photo} unit={unit} />}
       </svg>
       <ZoomButtons near={near} step={A_STEP} zoom={zoom} whole={whole} />
     </>
   )
 }
 
+type InHandProps = { tool: EdgeState['tool']; points: EdgeLine; photo: Photo; unit: number }
+
+/** What the hand is drawing just now. */
+function InHand({ tool, points, photo, unit }: InHandProps) {
+  if (tool === 'trace') return <Trail points={points} unit={unit} />
+  if (tool === 'neck')
+    return <NeckDrawing photo={photo} neck={neckFrom(points, photo.width_px)} unit={unit} />
+  return <Chalk stroke={{ points, coat: tool === 'coat' }} unit={unit} />
+}
+
+/** The hand's own trail, thin: the line runs near it once it is let go. */
+function Trail({ points, unit }: { points: EdgeLine; unit: number }) {
+  return (
+    <g fill="none" pointerEvents="none" strokeLinecap="round">
+      <polyline points={listed(points)} stroke="#10241f" strokeOpacity="0.7" strokeWidth={5 * unit} />
+      <polyline
+        points={listed(points)}
+        stroke="#f3c15d"
+        strokeWidth={2.4 * unit}
+        strokeDasharray={`${5 * unit}`}
+      />
+    </g>
+  )
+}
+
+/** The machine's line beside the one that is drawn: long pale dashes without hairs. */
+function OfferedLine({ line, unit }: { line: EdgeLine; unit: number }) {
+  return (
+    <g fill="none" pointerEvents="none" data-line="offered">
+      <path d={plainPath(line)} stroke="#10241f" strokeOpacity="0.7" strokeWidth={6 * unit} />
+      <path
+        d={plainPath(line)}
+        stroke="#e8f4ef"
+        strokeWidth={3.2 * unit}
+        strokeDasharray={`${22 * unit} ${9 * unit}`}
+      />
+    </g>
+  )
+}
+
+const listed = (points: EdgeLine) => points.map(([x, y]) => `${x},${y}`).join(' ')
+
 /** A stroke of chalk: white with short hairs across on coat, blue and bare beside it. */
 function Chalk({ stroke, unit }: { stroke: ChalkStroke; unit: number }) {
-  const points = stroke.points.map(([x, y]) => `${x},${y}`).join(' ')
+  const points = listed(stroke.points)
   const colour = stroke.coat ? '#fdf6e3' : '#8fc7e8'
   return (
     <g fill="none" pointerEvents="none" strokeLinecap="round" strokeLinejoin="round" data-chalk={stroke.coat}>

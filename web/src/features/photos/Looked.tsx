@@ -1,8 +1,12 @@
 import { CircleCheck, LoaderCircle, Ruler, TriangleAlert, X } from 'lucide-react'
-import type { Photo } from '../../api/client'
+import type { Photo, State, View } from '../../api/client'
+import { viewWords } from '../../shared/photoWords'
+import { Button } from '../../ui/Button'
+
+type Props = { photo: Photo; onStop: () => void; onMove: (photo: Photo, view: View, state: State) => void }
 
 /** What the machine makes of a photo: how far it is, usable or what is wrong, the scale card. */
-export function Looked({ photo, onStop }: { photo: Photo; onStop: () => void }) {
+export function Looked({ photo, onStop, onMove }: Props) {
   const job = photo.job
   if (job && (job.kind === 'waiting' || job.kind === 'working')) {
     return (
@@ -35,7 +39,10 @@ export function Looked({ photo, onStop }: { photo: Photo; onStop: () => void }) 
   return (
     <>
       {photo.findings.map((f) => (
-        <Finding key={f.code} message={withoutSlot(f.message)} code={f.code} />
+        <div key={f.code}>
+          <Finding message={withoutSlot(f.message)} code={f.code} />
+          <MoveTo photo={photo} view={f.view} onMove={onMove} />
+        </div>
       ))}
       <p className="grid gap-0.5 text-sm">
         {photo.findings.length === 0 && (
@@ -59,6 +66,22 @@ function Finding({ message, code }: { message: string; code?: string }) {
       <TriangleAlert size={17} className="mt-0.5 shrink-0" aria-hidden />
       {message}
     </p>
+  )
+}
+
+type MoveToProps = { photo: Photo; view: View | null; onMove: Props['onMove'] }
+
+/** One press moves a photo to the slot it belongs in; what lies there changes places with it. */
+export function MoveTo({ photo, view, onMove }: MoveToProps) {
+  if (!view) return null
+  return (
+    <Button
+      className="my-1 w-full px-2! text-sm!"
+      onClick={() => onMove(photo, view, photo.state)}
+      data-move-to={view}
+    >
+      Move to {viewWords(view).toLowerCase()}
+    </Button>
   )
 }
 

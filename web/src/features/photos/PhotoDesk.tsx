@@ -4,43 +4,64 @@ import { undoKey, useShortcuts } from '../../ui/useShortcuts'
 import type { Photo, State, View } from '../../api/client'
 import { Button } from '../../ui/Button'
 import { EdgePlane } from './EdgePlane'
-import type { EdgeTool } from './edgeMachine'
-import { withoutSlot } from './Looked'
+import type { EdgeAction, EdgeTool } from './edgeMachine'
+import { MoveTo, withoutSlot } from './Looked'
 import { useEdge } from './useEdge'
 import { OTHER_VIEWS, STATES, VIEWS } from '../../shared/photoWords'
 
 type Props = {
   photo: Photo
-  onMove: (view: View, state: State, spare: boolean) => void
+  /** Photos in the same state that were taken with it. */
+  together: readonly Photo[]
+  onMove: (photo: Photo, view: View, state: State) => void
+  onTurn: (photos: readonly Photo[], state: State) => void
   onClose: () => void
 }
 
-const TOOLS: { id: EdgeTool; words: string; hint: string; key: string }[] = [
+const TOOLS: { id: EdgeTool; short: string; words: string; hint: string; key: string }[] = [
   {
     id: 'pull',
+    short: 'Pull',
     words: 'Pull the line',
     hint: 'Press on the line and draw it to where the coat ends.',
     key: 'P',
   },
   {
+    id: 'trace',
+    short: 'Trace',
+    words: 'Trace it anew',
+    hint: 'Draw roughly along the coat: the line runs where coat and ground part nearby.',
+    key: 'T',
+  },
+  {
     id: 'coat',
+    short: 'Coat',
     words: 'This is coat',
     hint: 'A short chalk stroke on coat that was left out: the line follows.',
     key: 'C',
   },
   {
     id: 'bare',
+    short: 'Not coat',
     words: 'This is not coat',
     hint: 'A short chalk stroke on a hand, a lead, the ground: the line lets go of it.',
     key: 'N',
+  },
+  {
+    id: 'neck',
+    short: 'Neck',
+    words: 'Off at the neck',
+    hint: 'Draw a line across the neck: below it nothing counts. A press takes the line away.',
+    key: 'O',
   },
 ]
 const FIELD = 'h-12 w-full rounded-lg border border-rule bg-sheet px-3 text-ink'
 
 /** One photo large: its edge to correct, what was found wrong, the slot it belongs to. */
-export function PhotoDesk({ photo, onMove, onClose }: Props) {
+export function PhotoDesk({ photo, together, onMove, onTurn, onClose }: Props) {
   const edge = useEdge(photo)
   const { state, act } = edge
+  const tool = TOOLS.find((t) => t.id === state.tool)
   const busy = photo.job && (photo.job.kind === 'waiting' || photo.job.kind === 'working')
   useShortcuts((event) => {
     const way = undoKey(event)
@@ -60,6 +81,7 @@ export function PhotoDesk({ photo, onMove, onClose }: Props) {
               state={state}
               act={act}
               onStroke={(stroke) => void edge.follow(stroke)}
+              onTrail={(points) => void edge.trace(points)}
             />
           </div>
           <div className="flex w-84 shrink-0 flex-col gap-3 overflow-auto max-lg:w-full">
@@ -75,20 +97,28 @@ export function PhotoDesk({ photo, onMove, onClose }: Props) {
               value={state.tool}
               onChange={(tool: EdgeTool) => act({ type: 'tool', tool })}
               aria-label="Tool"
-              className="grid gap-2"
+              className="flex gap-1.5"
             >
-              {TOOLS.map(({ id, words, key }) => (
+              {TOOLS.map(({ id, short, words, key }) => (
                 <Radio
                   key={id}
                   value={id}
-                  className="flex min-h-12 cursor-pointer items-center gap-3 rounded-lg border-2 border-rule bg-sheet px-4 font-semibold data-checked:border-ink data-checked:bg-tape data-checked:text-[#17352f]"
+                  aria-label={`${words} (${key})`}
+                  className="grid min-h-16 flex-1 cursor-pointer content-center justify-items-center gap-1 rounded-lg border-2 border-rule bg-sheet px-0.5 text-center text-sm leading-tight font-semibold data-checked:border-ink data-checked:bg-tape data-checked:text-[#17352f]"
                 >
-                  <ToolSketch tool={id} /> {words}
-                  <kbd className="ml-auto text-sm font-normal">{key}</kbd>
+                  <ToolSketch tool={id} /> {short}
                 </Radio>
               ))}
             </RadioGroup>
-            <p className="text-sm text-quiet">{TOOLS.find((t) => t.id === state.tool)?.hint}</p>
+            {tool && (
+              <p className="min-h-16 text-sm">
+                <strong>
+                  {tool.words} <kbd className="font-normal text-quiet">({tool.key})</kbd>
+                </strong>
+                <br />
+                {tool.hint}
+              </p>
+            )}
             <div className="grid grid-cols-2 gap-2">
               <Button onClick={() => act({ type: 'undo' })} disabled={!state.past.length}>
                 <Undo2 size={18} aria-hidden /> Undo
@@ -101,11 +131,13 @@ export function PhotoDesk({ photo, onMove, onClose }: Props) {
                   <LoaderCircle size={18} className="animate-spin" aria-hidden /> {photo.job?.words}: stop
                 </Button>
               ) : (
-                <Button onClick={edge.findAgain} className="col-span-2">
-                  <RotateCcw size={18} aria-hidden /> Find the edge again
+                <Button onClick={edge.findAgain} disabled={edge.looking} className="col-span-2">
+                  <RotateCcw size={18} className={edge.looking ? 'animate-spin' : ''} aria-hidden /> Find the
+                  edge again
                 </Button>
               )}
             </div>
+            {state.offered && <Offer act={act} />}
             {edge.trouble && (
               <p role="alert" className="text-warn">
                 {edge.trouble}
@@ -113,9 +145,10 @@ export function PhotoDesk({ photo, onMove, onClose }: Props) {
             )}
             <section aria-label="Findings" className="border-t border-rule pt-2">
               {photo.findings.map((f) => (
-                <p key={f.code} className="mb-1 text-warn">
+                <div key={f.code} className="mb-1 text-warn">
                   {withoutSlot(f.message)}
-                </p>
+                  <MoveTo photo={photo} view={f.view} onMove={onMove} />
+                </div>
               ))}
               <p className="text-quiet">
                 {photo.card_markers
@@ -130,7 +163,7 @@ export function PhotoDesk({ photo, onMove, onClose }: Props) {
                 <select
                   className={FIELD}
                   value={photo.view}
-                  onChange={(e) => onMove(e.target.value as View, photo.state, false)}
+                  onChange={(e) => onMove(photo, e.target.value as View, photo.state)}
                 >
                   {[...VIEWS, ...OTHER_VIEWS].map((v) => (
                     <option key={v.id} value={v.id}>
@@ -144,7 +177,7 @@ export function PhotoDesk({ photo, onMove, onClose }: Props) {
                 <select
                   className={FIELD}
                   value={photo.state}
-                  onChange={(e) => onMove(photo.view, e.target.value as State, false)}
+                  onChange={(e) => onMove(photo, photo.view, e.target.value as State)}
                 >
                   {STATES.map((s) => (
                     <option key={s.id} value={s.id}>
@@ -153,6 +186,7 @@ export function PhotoDesk({ photo, onMove, onClose }: Props) {
                   ))}
                 </select>
               </label>
+              <WholeBurst photo={photo} together={together} onTurn={onTurn} />
             </section>
           </div>
         </DialogPanel>
@@ -161,17 +195,67 @@ export function PhotoDesk({ photo, onMove, onClose }: Props) {
   )
 }
 
-/** What a tool leaves on the photo: the line with its hairs, chalk with hairs, bare chalk. */
+/** The machine's line lies beside the one that is drawn: which is it to be? */
+function Offer({ act }: { act: (action: EdgeAction) => void }) {
+  return (
+    <section aria-label="The edge found again" className="grid gap-2 rounded-lg border-2 border-ink p-3">
+      <p>The pale dashes are the edge as it is found now. Yours is the line with hairs.</p>
+      <div className="grid grid-cols-2 gap-2">
+        <Button look="firm" onClick={() => act({ type: 'taken' })}>
+          Take the dashes
+        </Button>
+        <Button onClick={() => act({ type: 'declined' })}>Keep mine</Button>
+      </div>
+    </section>
+  )
+}
+
+type WholeBurstProps = { photo: Photo; together: readonly Photo[]; onTurn: Props['onTurn'] }
+
+/** Wet or dry is true of all that were taken together: one press turns them all. */
+function WholeBurst({ photo, together, onTurn }: WholeBurstProps) {
+  if (together.length < 2) return null
+  return (
+    <div role="group" aria-label="All taken together" className="grid gap-2">
+      <p className="text-sm text-quiet">{together.length} photos were taken together. All of them are:</p>
+      <div className="flex flex-wrap gap-2">
+        {STATES.filter((s) => s.id !== photo.state).map((s) => (
+          <Button key={s.id} onClick={() => onTurn(together, s.id)}>
+            {s.words}
+          </Button>
+        ))}
+      </div>
+    </div>
+  )
+}
+
+const DASHES = { pull: undefined, trace: '3 3', coat: '7 1.6 3 1.4', bare: '7 1.6 3 1.4' }
+
+function NeckSketch() {
+  return (
+    <svg viewBox="0 0 36 20" className="h-5 w-9 shrink-0" fill="none" stroke="currentColor" aria-hidden>
+      <path d="M12 1 C11 7 9 13 8 19 M25 1 C26 7 28 13 29 19" strokeWidth="1.8" />
+      <path d="M3 12 H34" strokeWidth="2.6" strokeDasharray="3 2" />
+    </svg>
+  )
+}
+
+/** What a tool leaves on the photo: the line with its hairs, a trail, chalk with hairs, bare chalk, a line across. */
 function ToolSketch({ tool }: { tool: EdgeTool }) {
-  const colour = { pull: '#b97a12', coat: 'currentColor', bare: '#2f7fae' }[tool]
+  const colour = {
+    pull: '#b97a12',
+    trace: '#b97a12',
+    coat: 'currentColor',
+    bare: '#2f7fae',
+    neck: 'currentColor',
+  }[tool]
+  if (tool === 'neck') return <NeckSketch />
   return (
     <svg viewBox="0 0 36 20" className="h-5 w-9 shrink-0" fill="none" stroke={colour} aria-hidden>
-      <path
-        d="M2 14 C10 6 22 18 34 8"
-        strokeWidth="2.4"
-        strokeDasharray={tool === 'pull' ? undefined : '7 1.6 3 1.4'}
-      />
-      {tool !== 'bare' && <path d="M6 11l2-6M13 10l2-6M20 12l2-6M27 12l2-6" strokeWidth="1.6" />}
+      <path d="M2 14 C10 6 22 18 34 8" strokeWidth="2.4" strokeDasharray={DASHES[tool]} />
+      {(tool === 'pull' || tool === 'coat') && (
+        <path d="M6 11l2-6M13 10l2-6M20 12l2-6M27 12l2-6" strokeWidth="1.6" />
+      )}
     </svg>
   )
 }

@@ -1,6 +1,6 @@
 import { Camera, ImagePlus, LoaderCircle, Maximize2, Trash2 } from 'lucide-react'
 import { useRef, useState, type DragEvent } from 'react'
-import { screenUrl, type Photo } from '../../api/client'
+import { screenUrl, type Photo, type State, type View } from '../../api/client'
 import { Notice } from '../../ui/Notice'
 import { Looked } from './Looked'
 import type { Progress } from './usePhotos'
@@ -15,6 +15,7 @@ type Props = ViewWords & {
   onOpen: (photo: Photo) => void
   onCamera: () => void
   onStop: (photo: Photo) => void
+  onMove: (photo: Photo, view: View, state: State) => void
 }
 
 export const ACCEPT = 'image/jpeg,image/png,image/webp,image/heic,image/heif,.heic,.heif'
@@ -80,7 +81,7 @@ export function PhotoSlot(props: Props) {
               <span className="truncate">{progress.name}</span>
             </p>
           )}
-          {photo && <Looked photo={photo} onStop={() => props.onStop(photo)} />}
+          {photo && <Looked photo={photo} onStop={() => props.onStop(photo)} onMove={props.onMove} />}
         </div>
         <div className="grid grid-cols-3 gap-1.5">
           {photo && (

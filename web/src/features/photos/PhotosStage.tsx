@@ -3,7 +3,7 @@ import { ArrowRight, Images } from 'lucide-react'
 import { useRef, useState, type DragEvent } from 'react'
 import { Link, useNavigate } from 'react-router'
 import { useDog } from '../../app/Visit'
-import type { State, View } from '../../api/client'
+import type { Photo, State, View } from '../../api/client'
 import { Button } from '../../ui/Button'
 import { Notice } from '../../ui/Notice'
 import { UndoButtons } from '../../undo/UndoButtons'
@@ -26,7 +26,10 @@ export function PhotosStage() {
   const photos = usePhotos(dog)
   const sorting = useSorting(dog)
   const ready = VIEWS.filter((v) => v.needed).every((v) => photos.inSlot(v.id, 'dry'))
-  const opened = [...dog.photos, ...dog.spares].find((p) => p.id === open)
+  const all = [...dog.photos, ...dog.spares]
+  const opened = all.find((p) => p.id === open)
+  const moveTo = (photo: Photo, view: View, to: State) =>
+    void photos.move([{ photo, to: { view, state: to, spare: false, maybe: [] } }])
   const toCamera = (view: View) => navigate(`/dogs/${dog.id}/camera?view=${view}&state=${state}`)
   function drop(event: DragEvent) {
     event.preventDefault()
@@ -89,7 +92,7 @@ export function PhotosStage() {
       <ComingIn state={sorting.state} act={sorting.act} />
       <AskedTray
         photos={dog.spares.filter((p) => p.maybe.length > 0)}
-        onUse={(photo, view) => photos.move(photo, view, photo.state, false)}
+        onUse={(photo, view) => moveTo(photo, view, photo.state)}
         onOpen={(photo) => setOpen(photo.id)}
       />
       <div className="grid flex-1 grid-cols-2 gap-3">
@@ -104,12 +107,13 @@ export function PhotosStage() {
             onOpen={(photo) => setOpen(photo.id)}
             onCamera={() => toCamera(view.id)}
             onStop={photos.stop}
+            onMove={moveTo}
           />
         ))}
       </div>
       <SpareTray
         photos={dog.spares.filter((p) => p.maybe.length === 0)}
-        onUse={(photo, view, to) => photos.move(photo, view, to, false)}
+        onUse={moveTo}
         onOpen={(photo) => setOpen(photo.id)}
       />
       <p className="flex flex-wrap gap-x-5 text-quiet">
@@ -140,7 +144,9 @@ export function PhotosStage() {
         <PhotoDesk
           key={opened.id}
           photo={opened}
-          onMove={(view, to, spare) => photos.move(opened, view, to, spare)}
+          together={all.filter((p) => opened.together.includes(p.id))}
+          onMove={moveTo}
+          onTurn={(some, to) => void photos.turn(some, to)}
           onClose={() => setOpen(null)}
         />
       )}

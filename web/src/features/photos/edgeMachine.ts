@@ -3,40 +3,82 @@ import { noTimeline, undoable, type Timeline, type Undo } from '../../undo/undoa
 
 /** A closed line in photo px. */
 export type EdgeLine = readonly (readonly [number, number])[]
-export type EdgeTool = 'pull' | 'coat' | 'bare'
+export type EdgeTool = 'pull' | 'trace' | 'coat' | 'bare' | 'neck'
+
+/** Two points of a line across the neck: what lies beyond it is not the head's. */
+export type NeckLine = readonly [readonly [number, number], readonly [number, number]]
 
 /** A chalk stroke in photo px: on coat, or on what is none. */
 export type ChalkStroke = { readonly points: EdgeLine; readonly coat: boolean }
 
-/** The line and the strokes that led to it. */
-export type EdgeDrawn = { readonly line: EdgeLine; readonly strokes: readonly ChalkStroke[] }
+/** The line, the strokes that led to it, and the neck's. */
+export type EdgeDrawn = {
+  readonly line: EdgeLine
+  readonly strokes: readonly ChalkStroke[]
+  readonly neck: NeckLine | null
+}
 
-/** The edge being corrected: what is drawn, what it was before, and the tool in hand. */
-export type EdgeState = Timeline<EdgeDrawn> & { readonly drawn: EdgeDrawn; readonly tool: EdgeTool }
+/** The edge being corrected: what is drawn, what it was before, the tool in hand, and a line offered beside it. */
+export type EdgeState = Timeline<EdgeDrawn> & {
+  readonly drawn: EdgeDrawn
+  readonly tool: EdgeTool
+  readonly offered: EdgeLine | null
+}
 
 export type EdgeAction =
-  | { type: 'loaded'; line: EdgeLine; past: readonly EdgeDrawn[]; future: readonly EdgeDrawn[] }
+  | {
+      type: 'loaded'
+      line: EdgeLine
+      neck: NeckLine | null
+      past: readonly EdgeDrawn[]
+      future: readonly EdgeDrawn[]
+    }
+  | { type: 'overtaken'; line: EdgeLine; neck: NeckLine | null }
   | { type: 'pulled'; line: EdgeLine }
+  | { type: 'neck'; neck: NeckLine | null }
+  | { type: 'offered'; line: EdgeLine }
+  | { type: 'taken' }
+  | { type: 'declined' }
   | { type: 'followed'; line: EdgeLine; stroke: ChalkStroke }
   | { type: 'tool'; tool: EdgeTool }
   | Undo
 
-export const noEdge: EdgeState = { drawn: { line: [], strokes: [] }, ...noTimeline, tool: 'pull' }
+export const noEdge: EdgeState = {
+  drawn: { line: [], strokes: [], neck: null },
+  ...noTimeline,
+  tool: 'pull',
+  offered: null,
+}
 
 /** So many strokes hold; the oldest ones give way. */
 const MOST_STROKES = 40
 
 function reducer(state: EdgeState, action: Exclude<EdgeAction, Undo>): EdgeState {
-  const { strokes } = state.drawn
+  const { drawn, offered } = state
   switch (action.type) {
     case 'loaded': {
-      const { past, future, line } = action
-      return { ...state, drawn: { line, strokes: [] }, past, future }
+      const { past, future, line, neck } = action
+      return { ...state, drawn: { line, neck, strokes: [] }, past, future }
     }
+    case 'overtaken':
+      return { ...state, drawn: { ...drawn, line: action.line, neck: action.neck } }
     case 'pulled':
-      return { ...state, drawn: { line: action.line, strokes } }
-    case 'followed':
-      return { ...state, drawn: { line: action.line, strokes: held(strokes, action.stroke) } }
+      return { ...state, drawn: { ...drawn, line: action.line } }
+    case 'neck':
+      return { ...state, drawn: { ...drawn, neck: action.neck } }
+    case 'followed': {
+      const strokes = held(drawn.strokes, action.stroke)
+      return { ...state, drawn: { ...drawn, line: action.line, strokes } }
+    }
+    case 'offered':
+      // Beside nothing there is nothing to choose.
+      return drawn.line.length
+        ? { ...state, offered: action.line }
+        : { ...state, drawn: { ...drawn, line: action.line } }
+    case 'taken':
+      return offered ? { ...state, offered: null, drawn: { ...drawn, line: offered, strokes: [] } } : state
+    case 'declined':
+      return { ...state, offered: null }
     case 'tool':
       return { ...state, tool: action.tool }
   }

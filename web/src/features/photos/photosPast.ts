@@ -1,11 +1,12 @@
-import type { State, View } from '../../api/client'
+import type { Place } from '../../api/client'
 
-export type Slot = { readonly view: View; readonly state: State; readonly spare: boolean }
+/** One photo that lay in one place and then in another. */
+export type Moved = { readonly photo: number; readonly from: Place; readonly to: Place }
 
 /** Something done with a photo that can be taken back. */
 export type Did =
   | { readonly kind: 'added' | 'removed'; readonly photo: number }
-  | { readonly kind: 'moved'; readonly photo: number; readonly from: Slot; readonly to: Slot }
+  | { readonly kind: 'moved'; readonly moves: readonly Moved[] }
 
 /** What was done with a visit's photos, and what was taken back of it. */
 export type PhotosPast = { readonly past: readonly Did[]; readonly future: readonly Did[] }
@@ -38,6 +39,6 @@ export function inverse(did: Did): Did {
     case 'removed':
       return { kind: 'added', photo: did.photo }
     case 'moved':
-      return { kind: 'moved', photo: did.photo, from: did.to, to: did.from }
+      return { kind: 'moved', moves: did.moves.map(({ photo, from, to }) => ({ photo, from: to, to: from })) }
   }
 }

@@ -1,6 +1,6 @@
 import { useQueryClient } from '@tanstack/react-query'
 import { useState } from 'react'
-import { api, type Dog, type Photo, type State, type View } from '../../api/client'
+import { api, type Dog, type Photo, type Place, type State, type View } from '../../api/client'
 import { useKeptPast } from '../../undo/keptPast'
 import { inverse, nothingDone, photosPastReducer, type Did } from './photosPast'
 
@@ -46,15 +46,29 @@ export function usePhotos(dog: Dog) {
     }
   }
 
-  async function move(photo: Photo, view: View, state: State, spare: boolean) {
+  /** All at once or none; what lay in the slots changes places with them, and one undo takes all of it back. */
+  async function move(moves: readonly { photo: Photo; to: Place }[]) {
     try {
-      await api.movePhoto(photo.id, view, state, spare, photo.versions['slot'] ?? null)
-      const from = { view: photo.view, state: photo.state, spare: photo.spare }
-      act({ type: 'did', did: { kind: 'moved', photo: photo.id, from, to: { view, state, spare } } })
-      await refresh()
+      const moved = await api.movePhotos(
+        moves.map(({ photo, to }) => ({ photo_id: photo.id, to, version: photo.versions['slot'] ?? null })),
+      )
+      const kept = moved.map((one) => ({ photo: one.photo_id, from: one.was, to: one.now }))
+      if (kept.length) act({ type: 'did', did: { kind: 'moved', moves: kept } })
+      setWrong('')
     } catch (error) {
-      put(slot(view, state), { kind: 'refused', reason: (error as Error).message })
+      setWrong((error as Error).message)
     }
+    await refresh()
+  }
+
+  /** Wet, dry or finished of a whole burst; what is not in a slot stays beside them. */
+  function turn(photos: readonly Photo[], state: State) {
+    return move(
+      photos.map((photo) => ({
+        photo,
+        to: { view: photo.view, state, spare: photo.spare, maybe: photo.maybe },
+      })),
+    )
   }
 
   async function stop(photo: Photo) {
@@ -80,6 +94,7 @@ export function usePhotos(dog: Dog) {
     add,
     remove,
     move,
+    turn,
     stop,
     undo: past.past.length ? () => void back('undone') : null,
     redo: past.future.length ? () => void back('redone') : null,
@@ -96,6 +111,6 @@ function again(did: Did): Promise<unknown> {
     case 'removed':
       return api.removePhoto(did.photo)
     case 'moved':
-      return api.movePhoto(did.photo, did.to.view, did.to.state, did.to.spare, null)
+      return api.movePhotos(did.moves.map(({ photo, to }) => ({ photo_id: photo, to, version: null })))
   }
 }

@@ -2,13 +2,17 @@ import { Dialog, DialogPanel, DialogTitle, Field, Input, Label, Radio, RadioGrou
 import { useState } from 'react'
 import { Button } from '../../ui/Button'
 import { Notice } from '../../ui/Notice'
+import { Choices } from '../../ui/Choices'
 import { COATS } from '../../shared/coats'
+import { CARRIAGES, MUZZLES, type Carriage, type Muzzle } from '../../shared/headKinds'
 import { useNewDog } from './useToday'
 
-/** A name and how the coat stands: what the plan needs before any photo. */
+/** A name, how the coat stands, what kind of head: what the plan needs before any photo. */
 export function NewDogDialog({ open, onClose }: { open: boolean; onClose: () => void }) {
   const [name, setName] = useState('')
   const [coat, setCoat] = useState('standing')
+  const [muzzle, setMuzzle] = useState<Muzzle>('any')
+  const [ears, setEars] = useState<Carriage>('any')
   const add = useNewDog()
   return (
     <Dialog open={open} onClose={onClose} className="relative z-30">
@@ -17,7 +21,7 @@ export function NewDogDialog({ open, onClose }: { open: boolean; onClose: () => 
           <form
             onSubmit={(event) => {
               event.preventDefault()
-              add.mutate({ name, coat })
+              add.mutate({ name, coat, muzzle, ears })
             }}
           >
             <DialogTitle className="mb-4 text-2xl font-bold">New dog</DialogTitle>
@@ -51,6 +55,10 @@ export function NewDogDialog({ open, onClose }: { open: boolean; onClose: () => 
                 </Radio>
               ))}
             </RadioGroup>
+            <p className="mb-2 font-semibold">What kind of head?</p>
+            <Choices label="Muzzle" value={muzzle} choices={MUZZLES} onChange={setMuzzle} />
+            <Choices label="Ears" value={ears} choices={CARRIAGES} onChange={setEars} />
+            <p className="mb-5 text-sm text-quiet">Where hair hides them, it helps to find the marks.</p>
             {add.error && <Notice tone="warn">{add.error.message}</Notice>}
             <div className="flex justify-end gap-3">
               <Button type="button" onClick={onClose}>

@@ -32,7 +32,8 @@ export function useNewDog() {
   const queries = useQueryClient()
   const go = useNavigate()
   return useMutation({
-    mutationFn: ({ name, coat }: { name: string; coat: string }) => api.addDog({ name, coat, breed: '' }),
+    mutationFn: (dog: Pick<Schemas['NewDog'], 'name' | 'coat' | 'muzzle' | 'ears'>) =>
+      api.addDog({ ...dog, breed: '' }),
     onSuccess: async (dog) => {
       await queries.invalidateQueries({ queryKey: ['today'] })
       void go(`/dogs/${dog.id}/wishes`)
