@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 import io
+import math
 
 import numpy as np
 import pytest
@@ -32,11 +33,11 @@ def test_exif_orientation_is_applied(orientation: int, dark_side: str) -> None:
 
 
 def test_focal_length_comes_from_its_full_frame_equivalent() -> None:
-    assert read_photo(zoo.jpeg(800, 600), "a.jpg").focal_px == pytest.approx(54 / 36 * 800)
+    assert read_photo(zoo.jpeg(800, 600), "a.jpg").focal_px == pytest.approx(54 / math.hypot(36, 24) * 1000)
 
 
 def test_focal_length_survives_turning() -> None:
-    assert read_photo(zoo.jpeg(800, 600, 6), "a.jpg").focal_px == pytest.approx(54 / 36 * 800)
+    assert read_photo(zoo.jpeg(800, 600, 6), "a.jpg").focal_px == pytest.approx(54 / math.hypot(36, 24) * 1000)
 
 
 def test_heic_is_read() -> None:

@@ -7,6 +7,7 @@ from __future__ import annotations
 
 import argparse
 import json
+import math
 from dataclasses import dataclass
 from pathlib import Path
 
@@ -16,7 +17,7 @@ from .coat import Hair, cut, grow
 from .dogs import DOGS, Dog, Shot
 from .form import SkinMesh, skin_mesh
 from .held import held_card
-from .scene import WIDTH, Picture, Stage, camera_pose, render, stage
+from .scene import HEIGHT, WIDTH, Picture, Stage, camera_pose, render, stage
 from .truth import Taken, truth_of
 
 EXIF_ORIENTATION, EXIF_IFD = 0x0112, 0x8769
@@ -34,7 +35,7 @@ def exif(shot: Shot, scale: float = 1.0) -> Image.Exif:
     tags[EXIF_ORIENTATION] = 1
     inner = tags.get_ifd(EXIF_IFD)
     inner[EXIF_TAKEN] = shot.taken
-    inner[EXIF_FOCAL_35] = round(shot.focal_px * 36.0 / WIDTH)
+    inner[EXIF_FOCAL_35] = round(shot.focal_px * math.hypot(36.0, 24.0) / math.hypot(WIDTH, HEIGHT))
     return tags
 
 

@@ -11,7 +11,7 @@ from numpy.typing import NDArray
 
 from dapwick.core.basics.arrays import Array
 from dapwick.vision.photo import Pixels
-from dapwick.vision.salient import close_look, whole_look
+from dapwick.vision.salient import close_look, put_away, whole_look
 
 SURELY: Final = 0.99
 """No look is surer than this, so that none overrules the others by a rounded one."""
@@ -34,6 +34,7 @@ def chance_of_dog(rgb: Pixels, places_px: Array, guessed: Array | None, close: b
     guesses, if any; close: the places are sure enough to look closer about them.
     """
     looks = [softened(look) for look in (whole_look(rgb), *([close_look(rgb, places_px)] if close else []))]
+    put_away()
     weighed = [(look, covered(look, places_px)) for look in looks]
     good = [(look, share) for look, share in weighed if share >= LEAST_COVERED]
     if guessed is None:
