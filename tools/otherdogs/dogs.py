@@ -4,6 +4,8 @@ from __future__ import annotations
 
 from dataclasses import dataclass
 
+from dapwick.core.basics.marks import View
+
 from .heads import OtherHead
 from .paint import OtherCoat, OtherShot
 
@@ -64,7 +66,15 @@ DOGS = (
         6,
     ),
 )  # fmt: skip
-VIEWS = ("front", "left", "right", "top", "three_quarter_left", "three_quarter_right", "back")
+VIEWS: tuple[View, ...] = (
+    "front",
+    "left",
+    "right",
+    "top",
+    "three_quarter_left",
+    "three_quarter_right",
+    "back",
+)
 
 
 def shots(dog: OtherDog) -> list[OtherShot]:
