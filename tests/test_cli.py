@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import csv
 import json
 import shutil
 import subprocess
@@ -10,6 +11,7 @@ from pathlib import Path
 from typing import Any
 
 import pytest
+import trimesh
 
 from dapwick.core.outlines.families import FAMILIES
 from dapwick.demo.dogs import PHOTOS
@@ -44,6 +46,18 @@ def changed(head: Path, change: dict[str, Any]) -> Path:
     data.update(change)
     head.write_text(json.dumps(data))
     return head
+
+
+def test_measures_come_as_a_table_too(head: Path) -> None:
+    done = run("measure", head, head, "--csv")
+    assert done.returncode == 0, done.stderr
+    rows = list(csv.DictReader(done.stdout.splitlines()))
+    told = json.loads(run("measure", head, "--json").stdout)["measures"]
+    assert len(rows) == 2 * len(told)
+    for row, m in zip(rows, told, strict=False):
+        assert (row["head"], row["id"], row["unit"]) == ("fogbell.json", m["id"], m["unit"])
+        assert float(row["low"]) < float(row["value"]) < float(row["high"])
+        assert float(row["value"]) == pytest.approx(m["value"], rel=1e-3, abs=1e-3)
 
 
 def test_measure_prints_one_document_a_line(head: Path) -> None:
@@ -185,6 +199,19 @@ def test_a_salons_own_outline_is_planned_from_its_file(head: Path, tmp_path: Pat
     assert json.loads(done.stdout)["schools"]["fringe"] == "straight"
     own.write_text(json.dumps({**document, "parameters": {"sparkle": 1}}))
     assert "sparkle" in run("plan", head, "--outline", own).stderr
+
+
+@pytest.mark.parametrize(("what", "ending"), [("skin", "ply"), ("coat", "stl"), ("finished", "glb")])
+def test_a_surface_is_written_as_other_programs_read_it(head: Path, what: str, ending: str) -> None:
+    to = head.with_name(f"surface.{ending}")
+    done = run("surface", head, "--what", what, "--to", to)
+    assert done.returncode == 0, done.stderr
+    mesh = trimesh.load(to, force="mesh", process=False)
+    assert len(mesh.faces) > 2000
+    assert 100 < mesh.extents[1] < 400
+    refused = run("surface", head, "--what", what, "--to", head.with_name("surface.doc"))
+    assert refused.returncode == 2
+    assert "expected .ply, .stl, .glb" in refused.stderr
 
 
 def test_plan_refuses_unknown_outlines_and_bare_options(head: Path) -> None:

@@ -37,7 +37,9 @@ def test_focal_length_comes_from_its_full_frame_equivalent() -> None:
 
 
 def test_focal_length_survives_turning() -> None:
-    assert read_photo(zoo.jpeg(800, 600, 6), "a.jpg").focal_px == pytest.approx(54 / math.hypot(36, 24) * 1000)
+    assert read_photo(zoo.jpeg(800, 600, 6), "a.jpg").focal_px == pytest.approx(
+        54 / math.hypot(36, 24) * 1000
+    )
 
 
 def test_heic_is_read() -> None:

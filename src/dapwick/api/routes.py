@@ -8,10 +8,11 @@ from fastapi import APIRouter, Response
 
 from dapwick.api import schemas as s
 from dapwick.api import shapes
-from dapwick.api.at_hand import Base, Reviews, Store, tell_version
+from dapwick.api.at_hand import Base, Responses, Reviews, Store, tell_version
 from dapwick.api.changed import changed_dog
 from dapwick.core.head.coat import CoatProbe
 from dapwick.core.solve.observations import HandMeasure
+from dapwick.exports.measures_csv import measures_csv
 from dapwick.service.dogs import about as dogs
 from dapwick.service.photos import edges
 from dapwick.service.photos import taking_in as photos
@@ -22,6 +23,7 @@ from dapwick.service.visits.measuring import measure_visit
 from dapwick.service.visits.next_measurement import next_on_visit
 
 router = APIRouter()
+CSV: Responses = {200: {"content": {"text/csv": {}}}}
 
 
 @router.get("/mark-guide")
@@ -98,6 +100,15 @@ def put_next_note(dog_id: int, given: s.NoteIn, store: Store, base: Base, respon
 @router.get("/dogs/{dog_id}/measure")
 def get_measure(dog_id: int, store: Store) -> s.MeasuredOut:
     return shapes.measured(measure_visit(store, dog_id))
+
+
+@router.get("/dogs/{dog_id}/measures.csv", response_class=Response, responses=CSV)
+def get_measures_csv(dog_id: int, store: Store) -> Response:
+    """The measures as they stand, as a table for spreadsheets."""
+    name = dogs.one_dog(store, dog_id).name
+    named = {"Content-Disposition": f'attachment; filename="dapwick-measures-{dog_id}.csv"'}
+    told = measures_csv([(name, measure_visit(store, dog_id).measures)])
+    return Response(told, media_type="text/csv; charset=utf-8", headers=named)
 
 
 @router.get("/dogs/{dog_id}/next")

@@ -14,11 +14,12 @@ from rich.table import Table
 from dapwick.cli.common import JsonFlag, app, or_exit, rounded
 from dapwick.core.basics.marks import MARK_IDS
 from dapwick.core.measures.bands import proportions
-from dapwick.core.measures.measure import measures_of
+from dapwick.core.measures.measure import Measure, measures_of
 from dapwick.core.measures.unevenness import Unevenness, telling, unevenness_of
 from dapwick.core.plan.next_best import Next, words_of
 from dapwick.core.solve.joint import HeadSolution, Unsolved
 from dapwick.documents.head_file import HeadFile, PhotoEntry, photo_name, read_head_file
+from dapwick.exports.measures_csv import measures_csv
 from dapwick.pipeline.head_model import HeadModel, PhotoSource, head_model, photo_source, solved_head
 from dapwick.pipeline.next_measurement import next_measurement
 
@@ -30,10 +31,15 @@ def measure(
     heads: Annotated[list[Path], typer.Argument(help="Head files.")],
     as_json: JsonFlag = False,
     ask_next: Annotated[bool, typer.Option("--next", help="What to measure next, best first.")] = False,
+    as_csv: Annotated[bool, typer.Option("--csv", help="The measures as a table for spreadsheets.")] = False,
 ) -> None:
     """Measure heads: marks in mm, measures with their uncertainty, cameras, findings."""
 
     def work() -> None:
+        if as_csv:
+            found = ((path.name, solved_head(read_head_file(path).head_input())) for path in heads)
+            print(measures_csv((name, _measures(head)) for name, head in found), end="")
+            return
         for path in heads:
             file = read_head_file(path)
             head = solved_head(file.head_input())
@@ -46,6 +52,10 @@ def measure(
                     print(f"→ {sentence}")
 
     or_exit(work)
+
+
+def _measures(head: HeadSolution | Unsolved) -> Sequence[Measure]:
+    return measures_of(head) if isinstance(head, HeadSolution) else ()
 
 
 def _asked(file: HeadFile, folder: Path, head: HeadSolution | Unsolved) -> tuple[Next, ...]:

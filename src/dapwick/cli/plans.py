@@ -19,8 +19,11 @@ from dapwick.core.head.zones import zone_words
 from dapwick.core.outlines.families import FAMILIES, family
 from dapwick.core.outlines.family import Family, settle_schools
 from dapwick.core.outlines.variant import read_variant
-from dapwick.documents.head_file import read_head_file
-from dapwick.pipeline.plan import Plan, Thumb, fit_on, plan_on, thumb_on
+from dapwick.documents.head_file import HeadFile, read_head_file
+from dapwick.exports.surface_file import surface_file
+from dapwick.pipeline.head_model import HeadModel
+from dapwick.pipeline.plan import Plan, Thumb, drawn_on, fit_on, plan_on, thumb_on
+from dapwick.pipeline.surfaces import PLACES, Surface, What, coat_surface, finished_surface, skin_surface
 
 
 @app.command()
@@ -47,6 +50,32 @@ def plan(
             _plan_table(head, made)
 
     or_exit(work)
+
+
+@app.command()
+def surface(
+    head: Annotated[Path, typer.Argument(help="A head file.")],
+    what: Annotated[What, typer.Option(help="skin, coat or finished.")],
+    to: Annotated[Path, typer.Option(help="A file ending in .ply, .stl or .glb.")],
+    outline: Annotated[str, typer.Option(help="The finished head's family.")] = "round",
+) -> None:
+    """Write a surface in the head frame, mm; PLY carries each vertex's zone and how well it is known."""
+
+    def work() -> None:
+        file = read_head_file(head)
+        made = _surface(model_from(file, head.parent), file, what, outline)
+        told = surface_file(made.vertices_mm, made.faces, made.sigma_mm, made.zone, PLACES, to.suffix.lower())
+        to.write_bytes(told)
+        print(f"{to}: {len(made.vertices_mm)} vertices, {len(made.faces)} faces")
+
+    or_exit(work)
+
+
+def _surface(model: HeadModel, file: HeadFile, what: What, outline: str) -> Surface:
+    if what == "finished":
+        fitted = fit_on(model, chosen(outline), wishes=file.owner_wishes())
+        return finished_surface(drawn_on(fitted, {}))
+    return coat_surface(model.ground) if what == "coat" else skin_surface(model.ground)
 
 
 @app.command()

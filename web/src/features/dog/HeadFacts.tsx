@@ -40,6 +40,14 @@ export function HeadFacts({ dog, measured }: { dog: Dog; measured: Measured | un
       <HeadKind dog={dog} />
       <section className="border-t border-rule pt-3">
         <MeasureTable measured={measured} />
+        {measured?.solved && (
+          <a
+            className="mt-2 inline-flex min-h-12 items-center underline"
+            href={`/api/dogs/${dog.id}/measures.csv`}
+          >
+            All measures as a table (CSV)
+          </a>
+        )}
       </section>
       <BandsDialog open={bands} onClose={() => setBands(false)} />
     </div>
