@@ -175,8 +175,8 @@ def without_some(sim: SimHead, seed: int, share: float = 0.35) -> SimHead:
     return replace(sim, given=given)
 
 
-def noisier(sim: SimHead, seed: int, factor: float) -> SimHead:
-    """The same photos marked by a hand so many times less steady, and told so."""
+def noisier(sim: SimHead, seed: int, factor: float, told: bool = True) -> SimHead:
+    """The same photos marked by a hand so many times less steady, and told so or not."""
     rng = np.random.default_rng([seed, 3])
     given = sim.given
     for i, (photo, camera) in enumerate(zip(given.photos, sim.cameras, strict=True)):
@@ -186,7 +186,7 @@ def noisier(sim: SimHead, seed: int, factor: float) -> SimHead:
             px, mm = PlacedMark(0, 0).spread(mark, photo.longer_side_px)
             sigma = factor * float(np.hypot(px, mm * px_per_mm))
             x, y = true_px[INDEX[mark]] + rng.normal(0, sigma, 2)
-            marks[mark] = PlacedMark(float(x), float(y), sigma_px=sigma)
+            marks[mark] = PlacedMark(float(x), float(y), sigma_px=sigma if told else None)
         given = _with_photo(given, i, replace(photo, marks=marks))
     return replace(sim, given=given)
 

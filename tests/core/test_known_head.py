@@ -59,17 +59,20 @@ def test_a_known_head_needs_no_measure_by_hand() -> None:
 
 
 def test_a_second_full_visit_narrows_the_bone() -> None:
-    sim, head = first_visit(4)
-    again = random_head(4, ("front", "left", "right", "top"), hand=2)
-    rng = np.random.default_rng(77)
-    photos = tuple(
-        marked_photo(rng, f"again-{p.name}", p.view, camera, sim.points_mm)
-        for p, camera in zip(again.given.photos, again.cameras, strict=True)
-    )
-    second = solved(HeadInput(photos, bone=head.bone))
-    assert second.bone.visits == 2
-    narrower = [b.sigma < a.sigma for a, b in zip(measures_of(head), measures_of(second), strict=True)]
-    assert np.mean(narrower) > 0.75
+    """Not each measure of each head: a first visit may have had the steadier hand."""
+    narrower: list[bool] = []
+    for seed in range(4, 10):
+        sim, head = first_visit(seed)
+        again = random_head(seed, ("front", "left", "right", "top"), hand=2)
+        rng = np.random.default_rng(77 + seed)
+        photos = tuple(
+            marked_photo(rng, f"again-{p.name}", p.view, camera, sim.points_mm)
+            for p, camera in zip(again.given.photos, again.cameras, strict=True)
+        )
+        second = solved(HeadInput(photos, bone=head.bone))
+        assert second.bone.visits == 2
+        narrower += [b.sigma < a.sigma for a, b in zip(measures_of(head), measures_of(second), strict=True)]
+    assert np.mean(narrower) > 0.7
 
 
 def test_ear_tips_are_free_to_be_carried_otherwise() -> None:

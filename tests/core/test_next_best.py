@@ -36,7 +36,7 @@ def test_without_any_size_a_calliper_comes_first() -> None:
     found = asked(solved(random_head(1, hand=0).given))
     assert found[0].kind == "hand"
     assert {n.kind for n in found} <= {"hand", "mark"}
-    assert found[0].before_mm > 1.5 * found[0].after_mm
+    assert found[0].before_mm > 1.4 * found[0].after_mm
 
 
 def test_what_is_asked_for_is_sorted_and_helps() -> None:

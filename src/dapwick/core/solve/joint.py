@@ -22,12 +22,14 @@ from dapwick.core.basics.threads import one_thread
 from dapwick.core.solve.bone import Bone
 from dapwick.core.solve.contradictions import contradictions, missing
 from dapwick.core.solve.minimise import Minimum, minimise
+from dapwick.core.solve.noise import Noise, noise_of
 from dapwick.core.solve.observations import HeadInput, PhotoMarks
 from dapwick.core.solve.outliers import without_outliers
 from dapwick.core.solve.pose import photo_findings
 from dapwick.core.solve.problem import N, Problem, Tolerances
 
-VERSION: Final = "joint-3"
+VERSION: Final = "joint-4"
+NOISE_ROUNDS: Final = 2
 
 
 @dataclass(frozen=True)
@@ -55,7 +57,8 @@ class HeadSolution:
     same without leaning on the two sides being alike.
 
     cameras run parallel to photos (only those used). placed: marks seen in at least one used photo.
-    rms: of the readings that count, in their σ; evaluations: steps the solver tried.
+    noise: how steady the hand is, of what is assumed. rms: of the readings that count, in their σ; evaluations: steps
+    the solver tried.
     """
 
     points_mm: Array
@@ -65,6 +68,7 @@ class HeadSolution:
     photos: tuple[PhotoMarks, ...]
     placed: frozenset[str]
     findings: tuple[Finding, ...]
+    noise: Noise
     rms: float
     evaluations: int
     inputs: HeadInput
@@ -114,10 +118,12 @@ def solve_head(given: HeadInput, tolerances: Tolerances | None = None) -> HeadSo
     if not usable:
         return Unsolved(tuple(findings), given)
     with one_thread():
-        problem = Problem(usable, given.hand_measures, prior, tolerances)
+        assumed = Problem(usable, given.hand_measures, prior, tolerances)
+        noise, start = _hand(assumed.without_symmetry().sooner())
+        problem = assumed.by_hand(noise)
         # Slips are told from the evidence alone: leaning on sides being alike takes unevenness for one.
         freed = problem.without_symmetry()
-        seen, inliers = without_outliers(freed.sooner())
+        seen, inliers = without_outliers(freed.sooner(), start)
         leaning = minimise(problem, seen.x, inliers)
         there = freed.unpack(seen.x)[0]
         tip = given.level_tip_deg
@@ -130,6 +136,16 @@ def solve_head(given: HeadInput, tolerances: Tolerances | None = None) -> HeadSo
             without_symmetry,
             findings,
         )
+
+
+def _hand(problem: Problem) -> tuple[Noise, Array]:
+    """How steady the hand is, and the unknowns found on the way."""
+    every = np.ones(problem.robust_rows, dtype=bool)
+    x = problem.start()
+    for _ in range(NOISE_ROUNDS):
+        x = minimise(problem, x, every).x
+        problem = problem.by_hand(noise_of(problem, x))
+    return problem.noise, x
 
 
 def _covariance(problem: Problem, x: Array, inliers: BoolArray) -> Array:
@@ -176,6 +192,7 @@ def _solution(
         problem.photos,
         frozenset(MARK_IDS[i] for i in problem.mark_of),
         tuple(findings),
+        problem.noise,
         float(np.sqrt((readings[inliers] ** 2).mean())),
         found.steps,
         given,

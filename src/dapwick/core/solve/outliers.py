@@ -31,11 +31,11 @@ LEAST_REDUNDANCY: Final = 0.01
 """A mark that nothing else tells of cannot be called a slip."""
 
 
-def without_outliers(problem: Problem) -> tuple[Minimum, BoolArray]:
-    """The least cost with slips set aside, the worst first, so that a slip's neighbours are not blamed for it; and
-    which rows of the readings still count. The rows that count: (readings,)."""
+def without_outliers(problem: Problem, start: Array) -> tuple[Minimum, BoolArray]:
+    """The least cost from a start (unknowns,) with slips set aside, the worst first, so that a slip's neighbours are
+    not blamed for it; and which rows of the readings still count. The rows that count: (readings,)."""
     inliers = np.ones(problem.robust_rows, dtype=bool)
-    found = minimise(problem, problem.start(), inliers)
+    found = minimise(problem, start, inliers)
     steps = found.steps
     for _ in range(MOST_OUTLIERS):
         better = _without_worst(problem, found, inliers)

@@ -16,6 +16,7 @@ import numpy as np
 from dapwick.core.basics.arrays import Array, BoolArray, IntArray
 from dapwick.core.basics.camera import left_jacobian, rotation_from, skew
 from dapwick.core.basics.marks import INDEX, MARK_IDS
+from dapwick.core.solve.noise import AS_ASSUMED, Noise
 from dapwick.core.solve.observations import HandMeasure, PhotoMarks
 from dapwick.core.solve.pose import Pose, fit_pose
 from dapwick.core.solve.prior import UNEVEN_AT_MOST, ShapePrior, mirror_rows
@@ -100,8 +101,10 @@ class Problem:
         self.seen_px = table[:, 2:4]
         depth = np.array([max(pose.translation_mm[2], 50.0) for pose in self.poses])
         focal = np.array([p.focal_guess_px for p in self.photos])
-        px_per_mm = (focal / depth)[self.photo_of]
-        self.sigma_px = np.hypot(table[:, 4], table[:, 5] * px_per_mm)
+        self.px_sigma, self.mm_sigma_px = table[:, 4], table[:, 5] * (focal / depth)[self.photo_of]
+        told = [at.sigma_px is not None for p in self.photos for at in p.marks.values()]
+        self.by_kind = np.where(told, "told", np.where(self.mm_sigma_px > 0, "felt", "seen"))
+        self.noise, self.sigma_px = AS_ASSUMED, np.hypot(self.px_sigma, self.mm_sigma_px)
         self.hand_from = np.array([INDEX[m.from_mark] for m in self.measures], dtype=int)
         self.hand_to = np.array([INDEX[m.to_mark] for m in self.measures], dtype=int)
         self.hand_mm = np.array([m.mm for m in self.measures])
@@ -122,6 +125,13 @@ class Problem:
         freed.shape_rows, freed.shape_expected = self.shape_rows[mirror:], self.shape_expected[mirror:]
         freed.shape_information = freed.shape_rows.T @ freed.shape_rows
         return freed
+
+    def by_hand(self, noise: Noise) -> Problem:
+        """The same problem, marked by a hand so much steadier or shakier than assumed."""
+        marked = copy(self)
+        seen = np.where(self.by_kind == "told", 1.0, noise.seen) * self.px_sigma
+        marked.noise, marked.sigma_px = noise, np.hypot(seen, noise.felt * self.mm_sigma_px)
+        return marked
 
     def sooner(self, rounds: int | None = None) -> Problem:
         """The same problem, whose search ends when it is nearly there, or after so many steps."""
