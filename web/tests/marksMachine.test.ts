@@ -30,10 +30,18 @@ describe('marks machine', () => {
   })
 
   it('takes one expected place as sure, several as not sure', () => {
-    const ghost = (mark: string) => ({ mark, at: [1, 2] as const })
+    const ghost = (mark: string) => ({ mark, at: [1, 2] as const, expected: false })
     expect(marksOf(play({ type: 'accept', ghosts: [ghost('stop')] }))['stop']?.unsure).toBe(false)
     const both = marksOf(play({ type: 'accept', ghosts: [ghost('stop'), ghost('chin')] }))
     expect([both['stop']?.unsure, both['chin']?.unsure]).toEqual([true, true])
+  })
+
+  it('marks what was taken as the solve expects it, until a hand puts it somewhere', () => {
+    const ghost = { mark: 'stop', at: [1, 2] as const, expected: true }
+    const taken = play({ type: 'accept', ghosts: [ghost] })
+    expect(marksOf(taken)['stop']?.expected).toBe(true)
+    const placed = marksReducer(taken, { type: 'nudge', dx: 1, dy: 0 })
+    expect(marksOf(placed)['stop']).toMatchObject({ expected: false, at: [2, 2] })
   })
 
   it('nudges and removes only what is chosen and placed', () => {

@@ -37,6 +37,7 @@ class MarkIn(Said):
     at: PointIn
     kind: Kind | None = None
     unsure: bool = False
+    expected: bool = False
 
 
 class JobOut(BaseModel):
@@ -353,10 +354,13 @@ class FindingOut(BaseModel):
 
 
 class GhostOut(BaseModel):
+    """expected: the solve's own expectation, which tells nothing new when it is taken."""
+
     mark: str
     at: Point
     sigma_px: float
     sure: bool
+    expected: bool
 
 
 class CameraOut(BaseModel):

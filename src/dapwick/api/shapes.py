@@ -143,7 +143,7 @@ def measured(result: Measured) -> s.MeasuredOut:
                 )
             )
     ghosts = {
-        pid: [s.GhostOut(mark=g.mark, at=(g.x_px, g.y_px), sigma_px=g.sigma_px, sure=g.sure) for g in of]
+        pid: [s.GhostOut.model_validate({**vars(g), "at": (g.x_px, g.y_px)}) for g in of]
         for pid, of in result.ghosts.items()
     }
     return s.MeasuredOut(

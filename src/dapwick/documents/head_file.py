@@ -18,7 +18,7 @@ from dapwick.core.outlines.wishes import Wishes
 from dapwick.core.solve.observations import HeadInput, PhotoMarks
 from dapwick.core.solve.scale_card import CardReading
 from dapwick.documents.document import Document
-from dapwick.documents.marks import Marks
+from dapwick.documents.marks import Marks, telling
 from dapwick.documents.readings import CombDocument, ReadingDocument
 from dapwick.documents.wishes import WishesDocument
 
@@ -95,7 +95,7 @@ def photo_name(photo: PhotoEntry, index: int) -> str:
 
 
 def photo_marks(photo: PhotoEntry, name: str) -> PhotoMarks:
-    marks = {key: mark.placed() for key, mark in photo.marks.items()}
+    marks = telling(photo.marks)
     card = CardReading(photo.card.px_per_mm, photo.card.sigma, photo.card.markers) if photo.card else None
     return PhotoMarks(
         name, photo.view, photo.width, photo.height, marks, photo.focal_px, photo.focal_sigma, card=card

@@ -13,11 +13,13 @@ from dapwick.documents.document import Document, Number
 
 
 class MarkDocument(Document):
-    """One mark, photo px after EXIF orientation."""
+    """One mark, photo px after EXIF orientation. expected: taken where the solve itself expected it, which tells
+    nothing new of the head."""
 
     at: tuple[Number, Number]
     kind: Kind | None = None
     unsure: bool = False
+    expected: bool = False
 
     def placed(self) -> PlacedMark:
         return PlacedMark(self.at[0], self.at[1], self.kind, self.unsure)
@@ -31,6 +33,11 @@ Mark = Annotated[MarkDocument, BeforeValidator(_bare_pair)]
 """A head file may say a mark as a bare pair of numbers."""
 Marks = dict[str, Mark]
 _MARKS: TypeAdapter[Marks] = TypeAdapter(Marks)
+
+
+def telling(marks: Mapping[str, MarkDocument]) -> dict[str, PlacedMark]:
+    """The marks that tell something of the head: somebody, or the machine's eyes, saw them there."""
+    return {key: mark.placed() for key, mark in marks.items() if not mark.expected}
 
 
 def marks_from(given: Mapping[str, Any]) -> Marks:

@@ -9,7 +9,7 @@ from typing import Any, Final
 from dapwick.core.basics.errors import BadInput, NotFound
 from dapwick.core.basics.marks import STATES, VIEWS, view_words
 from dapwick.core.solve.observations import PhotoMarks
-from dapwick.documents.marks import MarkDocument, Marks, marks_from
+from dapwick.documents.marks import MarkDocument, Marks, marks_from, telling
 from dapwick.pipeline.sorting import sorted_photo, words_in
 from dapwick.records import queries
 from dapwick.records.backup import photo_hashes
@@ -189,7 +189,7 @@ def set_marks(
 
 def marks_of(row: PhotoRow, marks: Marks | None = None) -> PhotoMarks:
     """The photo as the solver wants it; named by its slot, since that is what a stylist sees."""
-    placed = {key: mark.placed() for key, mark in (row.marks if marks is None else marks).items()}
+    placed = telling(row.marks if marks is None else marks)
     return PhotoMarks(
         slot_name(row),
         row.view,

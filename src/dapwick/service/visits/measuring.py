@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from collections.abc import Mapping
+from collections.abc import Collection, Mapping
 from dataclasses import dataclass, replace
 from typing import Final
 
@@ -33,13 +33,14 @@ SURE_SHARE: Final = 0.035
 @dataclass(frozen=True)
 class Ghost:
     """Where an unplaced mark is expected on a photo, px, how far off it may be (1 σ), and whether that is close
-    enough to be accepted unseen."""
+    enough to be accepted unseen. expected: by the solve alone, not by what the machine sees in the photo."""
 
     mark: str
     x_px: float
     y_px: float
     sigma_px: float
     sure: bool
+    expected: bool
 
 
 @dataclass(frozen=True)
@@ -61,13 +62,14 @@ def measure_visit(store: SalonStore, dog_id: int) -> Measured:
         given, photos = head_input_of(visit), queries.photos_of(visit)
         ids = {slot_name(p): p.id for p in photos}
         views = {p.id: p.view for p in photos}
+        there = {slot_name(p): set(p.marks) for p in photos}
         guesses = {slot_name(p): guessed_marks(p.looked) for p in photos if len(p.marks) < MIN_MARKS}
     head = _without_unmarked(solved_head(given), given)
     ghosts = _guessed_ghosts(given, guesses, ids, views)
     if isinstance(head, Unsolved):
         return Measured(head, (), ghosts, ids)
     ghosts |= {
-        ids[p.name]: _ghosts(head, p.name, views[ids[p.name]])
+        ids[p.name]: _ghosts(head, p.name, views[ids[p.name]], there[p.name], expected=True)
         for p in head.photos
         if ids[p.name] not in ghosts
     }
@@ -111,7 +113,7 @@ def _guessed_ghosts(
         return {}
     by_name = {p.name: p for p in given.photos}
     return {
-        ids[p.name]: _ghosts(head, p.name, views[ids[p.name]], by_name[p.name].marks)
+        ids[p.name]: _ghosts(head, p.name, views[ids[p.name]], by_name[p.name].marks, expected=False)
         for p in helped
         if head.camera_of(p.name)
     }
@@ -122,15 +124,13 @@ def _as_mark(guess: GuessedMark) -> PlacedMark:
 
 
 def _ghosts(
-    head: HeadSolution, photo: str, view: View, placed: Mapping[str, PlacedMark] | None = None
+    head: HeadSolution, photo: str, view: View, placed: Collection[str], expected: bool
 ) -> tuple[Ghost, ...]:
     """Marks not placed on a photo, where the head puts them."""
     camera = head.camera_of(photo)
     if camera is None:
         return ()
     taken = next(p for p in head.photos if p.name == photo)
-    if placed is None:
-        placed = taken.marks
     at = camera.project(head.points_mm)
     px_per_mm = camera.focal_px / camera.distance_mm
     sigma = head.sigma_mm.mean(axis=1) * px_per_mm
@@ -142,6 +142,7 @@ def _ghosts(
             y_px=float(at[INDEX[m], 1]),
             sigma_px=float(sigma[INDEX[m]]),
             sure=bool(sigma[INDEX[m]] < close_px),
+            expected=expected,
         )
         for m in guided_order(view)
         if m not in placed and np.isfinite(at[INDEX[m]]).all()

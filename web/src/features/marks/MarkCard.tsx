@@ -7,6 +7,7 @@ type Props = {
   rule?: Schemas['MarkRuleOut']
   placed: boolean
   unsure: boolean
+  expected: boolean
   count: number
   of: number
   ghost?: Schemas['GhostOut']
@@ -16,7 +17,7 @@ type Props = {
 const KINDS = { seen: 'seen', felt: 'felt through the coat', edge: 'on the edge' }
 
 /** The mark to place now (or the one chosen): its name, where to feel for it, what can be done. */
-export function MarkCard({ rule, placed, unsure, count, of, ghost, act }: Props) {
+export function MarkCard({ rule, placed, unsure, expected, count, of, ghost, act }: Props) {
   return (
     <section aria-label="Next mark" className="shrink-0 rounded-xl border border-rule bg-sheet p-4">
       <div className="mb-2 flex h-2 gap-0.5" role="img" aria-label={`${count} of ${of} marks placed`}>
@@ -33,6 +34,11 @@ export function MarkCard({ rule, placed, unsure, count, of, ghost, act }: Props)
               </p>
               <h2 className="text-2xl leading-tight font-bold">{rule.words}</h2>
               <p className="mt-1 text-[0.95rem]">{rule.feel}</p>
+              {expected && (
+                <p className="mt-1 text-sm text-quiet">
+                  Taken as expected: it tells nothing new. Put it where you see or feel it, and it does.
+                </p>
+              )}
             </div>
             <FeelSketch mark={rule.id} />
           </div>

@@ -99,6 +99,7 @@ function Marking({ dog: fetched, guide }: { dog: Dog; guide: Schemas['MarkGuide'
             rule={active ? rules.get(active) : undefined}
             placed={active !== null && active in marksOf(state)}
             unsure={(active && marksOf(state)[active]?.unsure) || false}
+            expected={(active && marksOf(state)[active]?.expected) || false}
             count={order.filter((id) => id in marksOf(state)).length}
             of={order.length}
             ghost={ghosts.find((g) => g.mark === active)}

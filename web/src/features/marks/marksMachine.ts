@@ -20,10 +20,13 @@ export type MarksAction =
   | { type: 'nudge'; dx: number; dy: number }
   | { type: 'remove'; mark: string }
   | { type: 'unsure' }
-  | { type: 'accept'; ghosts: readonly { mark: string; at: readonly [number, number] }[] }
+  | { type: 'accept'; ghosts: readonly Suggestion[] }
   | { type: 'skip'; mark: string }
   | { type: 'theirs'; photoId: number; marks: Marks }
   | Undo
+
+/** expected: by the solve alone; taken, it tells nothing new. */
+export type Suggestion = { mark: string; at: readonly [number, number]; expected: boolean }
 
 const REMEMBERED = 200
 
@@ -44,7 +47,8 @@ function changed(state: MarksState, marks: Marks, selected: string | null): Mark
 }
 
 function moved(marks: Marks, mark: string, x: number, y: number): Marks {
-  return { ...marks, [mark]: { kind: null, unsure: false, ...marks[mark], at: [tenth(x), tenth(y)] } }
+  const now = { kind: null, unsure: false, ...marks[mark] }
+  return { ...marks, [mark]: { ...now, expected: false, at: [tenth(x), tenth(y)] } }
 }
 
 /** The photo whose marks differ between two states of all photos, for undo to show it. */
@@ -88,7 +92,12 @@ function reducer(state: MarksState, action: Exclude<MarksAction, Undo>): MarksSt
       const taken = Object.fromEntries(
         action.ghosts.map((g) => [
           g.mark,
-          { kind: null, unsure, at: [tenth(g.at[0]), tenth(g.at[1])] } as Mark,
+          {
+            kind: null,
+            unsure,
+            expected: g.expected,
+            at: [tenth(g.at[0]), tenth(g.at[1])],
+          } as Mark,
         ]),
       )
       return changed(state, { ...marks, ...taken }, action.ghosts.at(-1)?.mark ?? null)
