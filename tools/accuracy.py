@@ -23,6 +23,7 @@ from dapwick.core.solve.joint import HeadSolution, solve_head
 from dapwick.core.solve.problem import N, Problem, Tolerances
 from sight import sight_report
 from simheads import SimHead, later_visit, moved_mark, noisier, random_head, with_slip, without_some
+from skin_truth import skin_report
 
 PHOTOS_BEGIN = "## Traced edges"
 FOUR: tuple[View, ...] = ("front", "left", "right", "top")
@@ -184,8 +185,11 @@ def cases() -> dict[str, dict[str, Case]]:
             "two thirds, four views": lambda s: without_some(random_head(s, FOUR, 2), s, 0.65),
         },
         "Steadier and shakier hands, four views": {
-            "errors halved": lambda s: noisier(random_head(s, FOUR, 2), s, 0.5),
-            "errors doubled": lambda s: noisier(random_head(s, FOUR, 2), s, 2.0),
+            "errors halved, nobody told so": lambda s: noisier(random_head(s, FOUR, 2), s, 0.5, told=False),
+            "errors doubled, nobody told so": lambda s: noisier(random_head(s, FOUR, 2), s, 2.0, told=False),
+            "doubled, front and left": lambda s: noisier(
+                random_head(s, ("front", "left"), 2), s, 2.0, told=False
+            ),
         },
         "Distance, four views": {
             "half as far, shorter lens": lambda s: random_head(s, FOUR, 2, distance_share=0.5),
@@ -258,7 +262,7 @@ def report(heads: int) -> str:
     for name, group in cases().items():
         out += [f"## {name}", "", *summary(group, heads)]
     out += uneven_report(heads // 4)
-    return "\n".join([*out, *coat_report(), *sight_report()])
+    return "\n".join([*out, *skin_report(), *coat_report(), *sight_report()])
 
 
 def main() -> None:

@@ -23,7 +23,8 @@ from dapwick.pipeline.plan import drawn_on, fit_on, surface
 from dapwick.vision.silhouette import silhouette
 from simdogs.coat import cut_to, grow
 from simdogs.dogs import DOGS
-from simdogs.form import marks, skin_mesh
+from simdogs.form import marks
+from simdogs.mesh import skin_mesh
 from simdogs.scene import EDGE_SMOOTH_MM, render, stage
 from simdogs.truth import edge
 

@@ -53,6 +53,10 @@ KNOWN = (
          body="[" + ",".join(['{"zone":"crown","depth_mm":20}'] * 20_000) + "]"),
     Call("POST", "/api/photos/1/edge/strokes", "a stroke without end",
          body='{"strokes": [{"points": [' + ",".join(["[1e308,1]"] * 3_000) + '], "coat": true}]}'),
+    Call("POST", "/api/photos/1/edge/trail", "a trail to infinity", body='{"points": [[1, 1], [1e999, 1]]}'),
+    Call("PUT", "/api/photos/1/edge", "a neck of one point", body='{"line": [[1,1],[9,1],[5,9]], "neck": [[1, 1]]}'),
+    Call("POST", "/api/photos/moves", "a hundred and one moves",
+         body='{"moves": [' + ",".join(['{"photo_id": 1, "to": {"view": "left", "state": "dry"}}'] * 101) + "]}"),
     Call("PUT", "/api/photos/1/marks", "an infinite place", body='{"marks": {"stop": {"at": [1e999, 1]}}}'),
 )  # fmt: skip
 
@@ -69,6 +73,15 @@ def test_forty_strokes_over_the_whole_photo_are_quick(api: TestClient) -> None:
     stroke = {"points": [[i % 1200, (i * 7) % 900] for i in range(2_000)], "coat": True}
     photo = api.get("/api/dogs/1").json()["photos"][0]["id"]
     answer = api.post(f"/api/photos/{photo}/edge/strokes", json={"strokes": [stroke] * 40})
+    assert answer.status_code == 200
+    assert answer.elapsed.total_seconds() < 5.0
+
+
+def test_a_trail_all_over_the_photo_is_quick(api: TestClient) -> None:
+    """4,000 points from edge to edge: bounded by the steps along it, not by its length."""
+    trail = [[1200 * (i % 2), (i * 7) % 900] for i in range(4_000)]
+    photo = api.get("/api/dogs/1").json()["photos"][0]["id"]
+    answer = api.post(f"/api/photos/{photo}/edge/trail", json={"points": trail})
     assert answer.status_code == 200
     assert answer.elapsed.total_seconds() < 5.0
 

@@ -14,7 +14,6 @@ from .form import (
     SIDES,
     EarForm,
     Points,
-    SkinMesh,
     ear_form,
     eye_centre,
     lip_line_mm,
@@ -22,6 +21,7 @@ from .form import (
     outside_lids,
     skin_field,
 )  # fmt: skip
+from .mesh import SkinMesh
 from .patterns import ear_share, tones_at
 
 POINTS_PER_HAIR = 9

@@ -14,8 +14,10 @@ import numpy as np
 from dapwick.core.basics.marks import MARK_IDS, VIEWS, guided_order
 
 from .coat import grow
-from .dogs import Coat, Dog, HeadForm, Shot, Tone
-from .form import marks, skin_mesh
+from .dogs import Coat, Dog, Shot, Tone
+from .form import marks
+from .mesh import skin_mesh
+from .random_heads import random_head
 from .scene import HEIGHT, WIDTH, camera_pose, render, stage
 
 SCALE = 0.30
@@ -42,8 +44,6 @@ TONES = (
     (0.014, 0.012, 0.012), (0.10, 0.10, 0.11), (0.40, 0.22, 0.09), (0.26, 0.10, 0.035), (0.52, 0.32, 0.13),
     (0.60, 0.45, 0.26), (0.16, 0.08, 0.04), (0.28, 0.29, 0.32),
 )  # fmt: skip
-LONGEST_MUZZLE_MM = 88.0
-"""So that the nose stays on the meshed skin."""
 LEATHERS = (
     (0.016, 0.014, 0.015),
     (0.016, 0.014, 0.015),
@@ -63,44 +63,6 @@ def random_dog(seed: int) -> Dog:
         "", "", "", "", random_head(rng), random_coat(rng), (), seed, wall=wall, iris=random_iris(rng),
         leather=LEATHERS[rng.integers(len(LEATHERS))],
     )  # fmt: skip
-
-
-def random_head(rng: np.random.Generator) -> HeadForm:
-    """Proportions drawn until every mark lies on the skin: the flattest faces may have no chin to be found."""
-    while True:
-        head = drawn_head(rng)
-        try:
-            marks(head)
-        except ValueError:
-            continue
-        return head
-
-
-def drawn_head(rng: np.random.Generator) -> HeadForm:
-    u = rng.uniform
-    size = u(0.8, 1.12)
-    kind = str(rng.choice(["prick", "prick", "drop", "drop", "button", "tipped"]))
-    skull = u(72, 108) * size
-    return HeadForm(
-        skull_width=skull,
-        skull_length=u(0.88, 1.4) * skull,
-        crown_height=u(0.34, 0.50) * skull,
-        muzzle_length=min((u(0.22, 0.5) if rng.random() < 0.25 else u(0.4, 1.2)) * skull, LONGEST_MUZZLE_MM),
-        muzzle_width=u(0.36, 0.58) * skull,
-        muzzle_drop=u(8, 24) * size,
-        nose_width=u(17, 25) * size,
-        eye_spacing=u(0.34, 0.56) * skull,
-        eye_radius=u(6.6, 12.0) * size,
-        stop_depth=u(2, 16),
-        ear_kind=kind,
-        ear_length=u(34, 96) * size if kind != "drop" else u(40, 130) * size,
-        ear_spread=u(0.24, 0.44) * skull,
-        ear_height=u(14, 32) * size if kind != "drop" else u(-4, 22) * size,
-        ear_lean=u(-2, 22) if rng.random() < 0.7 else u(22, 52),
-        ear_wide=u(0.7, 1.6),
-        cheek_bulge=u(-4, 7),
-        left=(("ear_height", rng.normal(0, 2.5)), ("eye_lift", rng.normal(0, 0.8))),
-    )
 
 
 def random_iris(rng: np.random.Generator) -> tuple[float, float, float]:

@@ -1,4 +1,4 @@
-"""A head and its marks from proportions: skin as a mesh, marks on it, eyes and nose beside it."""
+"""A head and its marks from proportions: skin as a field, marks on it, eyes and nose beside it."""
 
 from __future__ import annotations
 
@@ -6,7 +6,6 @@ from dataclasses import dataclass
 
 import numpy as np
 from numpy.typing import NDArray
-from skimage.measure import marching_cubes
 
 from .dogs import HeadForm, Vec, side_of
 from .field import capsule, carve, ellipsoid, smooth_union, sphere
@@ -27,13 +26,6 @@ class EarForm:
     fold_mm: float
     tip_mm: float
     end: Points
-
-
-@dataclass(frozen=True)
-class SkinMesh:
-    vertices: Points
-    faces: NDArray[np.int64]
-    normals: Points
 
 
 def eye_centre(head: HeadForm, side: float) -> Points:
@@ -159,16 +151,6 @@ def skin_field(head: HeadForm, p: Points) -> Points:
     for _, side in SIDES:
         d = smooth_union(d, ear_field(head, p, side), 8)
     return d
-
-
-def skin_mesh(head: HeadForm, step_mm: float = 2.5) -> SkinMesh:
-    lo, hi = np.array([-125.0, -280.0, -260.0]), np.array([125.0, 100.0, 125.0])
-    axes = [np.arange(a, b, step_mm) for a, b in zip(lo, hi, strict=True)]
-    grid = np.stack(np.meshgrid(*axes, indexing="ij"), axis=-1)
-    values = skin_field(head, grid.reshape(-1, 3)).reshape(grid.shape[:3])
-    vertices, faces, _, _ = marching_cubes(values, 0.0, spacing=(step_mm,) * 3)
-    vertices = vertices + lo
-    return SkinMesh(vertices, faces.astype(np.int64), gradient(head, vertices))
 
 
 def gradient(head: HeadForm, p: Points) -> Points:

@@ -15,8 +15,8 @@ from PIL import Image
 
 from .coat import Hair, cut, grow
 from .dogs import DOGS, Dog, Shot
-from .form import SkinMesh, skin_mesh
 from .held import held_card
+from .mesh import SkinMesh, skin_mesh
 from .scene import HEIGHT, WIDTH, Picture, Stage, camera_pose, render, stage
 from .truth import Taken, truth_of
 

@@ -12,9 +12,10 @@ from scipy.ndimage import gaussian_filter
 
 from .coat import Hair, bare_distance
 from .dogs import Dog, Shot
-from .form import Points, SkinMesh, lip_line_mm, skin_field
+from .form import Points, lip_line_mm, skin_field
 from .held import HeldCard
 from .light import CELL_MM, HI_MM, LO_MM, Light, Shade, shade_of
+from .mesh import SkinMesh
 from .parts import Lamp, draw_ball, eye_balls, nose_balls
 from .raster import draw_strands, draw_triangles
 

@@ -14,7 +14,8 @@ from dapwick.core.basics.marks import MARK_IDS
 
 from .coat import cut, grow, truth_depth, truth_length, wanted_depth
 from .dogs import Dog, Shot
-from .form import Points, SkinMesh, marks, skin_field, skin_mesh
+from .form import Points, marks, skin_field
+from .mesh import SkinMesh, skin_mesh
 from .scene import EDGE_SMOOTH_MM, HEIGHT, WIDTH, camera_pose
 
 COARSE_EVERY = 12

@@ -7,6 +7,7 @@ from typing import Final
 import cv2
 import numpy as np
 from scipy.ndimage import gaussian_filter1d
+from scipy.spatial import cKDTree
 
 from dapwick.core.basics.arrays import Array, IntArray, unit
 from dapwick.core.basics.errors import BadInput
@@ -15,6 +16,7 @@ from dapwick.vision.photo import SCREEN_SIDE_PX, Pixels
 SNAP_SHARE: Final = 0.018
 """How far from the trail the line may run, over the photo's longer side."""
 STEP_PX: Final = 2.0
+MOST_STEPS: Final = 4_000
 STEADIED_PX: Final = 8.0
 """A hand's tremble is smoothed away before the trail says which way is across."""
 SIDE_PX: Final = 7
@@ -42,7 +44,7 @@ def trailed(rgb: Pixels, line: Array | None, trail_px: Array, width_px: int, hei
 def _steadied(trail: Array) -> Array:
     """The trail in even steps, without the hand's tremble; its ends stay."""
     along = np.concatenate([[0.0], np.cumsum(np.linalg.norm(np.diff(trail, axis=0), axis=1))])
-    steps = round(along[-1] / STEP_PX)
+    steps = min(round(along[-1] / STEP_PX), MOST_STEPS)
     if steps < FEWEST_POINTS:
         raise BadInput(
             "trail too short",
@@ -113,4 +115,4 @@ def _arc(line: Array, first: int, last: int) -> Array:
 
 
 def _away(arc: Array, drawn: Array) -> float:
-    return float(np.linalg.norm(arc[:, None] - drawn[None], axis=2).min(axis=1).mean())
+    return float(cKDTree(drawn).query(arc)[0].mean())
