@@ -17,6 +17,7 @@ import tempfile
 import time
 import urllib.request
 from collections.abc import Callable
+from functools import partial
 from pathlib import Path
 
 import numpy as np
@@ -30,8 +31,9 @@ from dapwick.core.outlines.families.round import ROUND
 from dapwick.core.plan.next_best import Next, ground_of, next_best
 from dapwick.core.solve.joint import HeadSolution, solve_head
 from dapwick.core.solve.observations import HandMeasure, HeadInput
-from dapwick.demo.dogs import calliper_mm, hand_marks, photo_bytes, photos_of, truth
+from dapwick.demo.dogs import CAMERA, calliper_mm, hand_marks, photo_bytes, photos_of, truth
 from dapwick.documents.head_file import PhotoEntry, photo_marks
+from dapwick.pipeline.camera_guide import guidance
 from dapwick.pipeline.head_model import model_of
 from dapwick.pipeline.plan import FittedGround, fit_on
 from dapwick.pipeline.review import review_photo
@@ -45,6 +47,7 @@ from dapwick.vision.edge import NoEdge, trace_edge
 from dapwick.vision.guess import Guess, dog_chance, guess_marks
 from dapwick.vision.photo import Pixels, read_photo
 from dapwick.vision.salient import whole_look
+from dapwick.vision.trail import trailed
 from headless import launch
 from outline_speed import outline_rows, stage_rows
 from simheads import random_head, with_slip, without_some
@@ -164,8 +167,22 @@ def photo_rows(data: bytes, rgb: Pixels) -> list[Row]:
             spread(timed(afresh(lambda: review_photo(rgb, "a", "front", (1200, 900), seeds=marks)), 6)),
         ),
         ("the edge after a chalk stroke", spread(timed(lambda: followed(rgb, line, stroke, 1200, 900), 10))),
+        (
+            "the edge after a trail",
+            spread(timed(lambda: trailed(rgb, line, line[: len(line) // 4], 1200, 900), 10)),
+        ),
+        guide_row(),
         ("memory at its peak, 20 photos of 12 megapixels taken in and looked at", f"{peak_mb(large):.0f} MB"),
     ]
+
+
+def guide_row() -> Row:
+    """What the live guide says of the film's frames, one after the other, as the camera sends them."""
+    frames = [read_photo(film.read_bytes(), film.name).rgb for film in sorted(CAMERA.glob("dry-front-*.jpg"))]
+    each = [timed(afresh(partial(guidance, frame, "front")), 3) for frame in frames]
+    took = [seconds for of_frame in each for seconds in of_frame]
+    said = f"the camera's guide, one frame: {1 / statistics.median(took):.0f} a second"
+    return (said, spread(took))
 
 
 def afresh(work: Callable[[], object]) -> Callable[[], object]:
