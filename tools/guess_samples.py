@@ -14,6 +14,15 @@ from dapwick.vision.guess import MIRROR, MIRROR_VIEW
 from dapwick.vision.network import CELLS, SIDE_PX
 
 LIP, CHIN, NOSE = (INDEX[m] for m in ("lip_front", "chin", "nose_tip"))
+EARS = tuple(
+    tuple(INDEX[f"ear_{part}_{side}"] for part in ("front", "back", "tip")) for side in ("right", "left")
+)
+TIPS = np.array([MARK_IDS[i].startswith("ear_tip") for i in range(len(MARK_IDS))])
+PULLED, TIP_PULLED, PULL_REACH = 0.03, 0.13, 0.22
+"""How far a mark and an ear's tip are pulled out of shape and how far round them all follows, of the head's extent."""
+LYING_SHARE = 0.15
+KINDS = ("elsewhere", "pulled", "turned", "repainted", "covered", "worn")
+"""The kinds of variation, each of which can be left out to see what it buys (`train_guess.py --without`)."""
 NO_DOG_SHARE = 0.07
 SIZE = (SIDE_PX, SIDE_PX)
 Picture = NDArray[np.float32]
@@ -55,32 +64,40 @@ def load(folder: Path, scenes: list[Path]) -> Crowd:
     return Crowd(*columns, tuple(np.asarray(r[:, :, ::-1], np.uint8) for r in read if r is not None))
 
 
-def sample(rng: np.random.Generator, crowd: Crowd, i: int) -> Sample:
-    """One training sample of picture i: cut, turned, mirrored, put elsewhere, covered, relit, worn."""
+def sample(rng: np.random.Generator, crowd: Crowd, i: int, without: str = "") -> Sample:
+    """One training sample of picture i: cut, turned, pulled, mirrored, put elsewhere, covered, relit, worn; one of
+    KINDS may be left out."""
     if rng.random() < NO_DOG_SHARE:
         empty = worn(rng, covered(rng, elsewhere(rng, crowd), None)[0])
         return Sample(
             empty, np.full((len(MARK_IDS), 2), np.nan), 0, 0.0, np.zeros((CELLS, CELLS), np.float32), 0.0
         )
-    picture, cover, at = cut_out(rng, crowd, i)
+    picture, cover, at = cut_out(rng, crowd, i, lying=without != "turned")
+    if without != "pulled" and rng.random() < 0.6:
+        picture, cover, at = pulled(rng, picture, cover, at)
     view = int(crowd.views[i])
-    if rng.random() < 0.8:
+    if without != "elsewhere" and rng.random() < 0.8:
         picture = cover[:, :, None] * picture + (1 - cover[:, :, None]) * elsewhere(rng, crowd)
     if rng.random() < 0.5:
         picture, cover, view = picture[:, ::-1], cover[:, ::-1], int(MIRROR_VIEW[view])
         at = (at * [-1, 1] + [SIDE_PX, 0])[MIRROR]
-    picture = repainted(rng, np.ascontiguousarray(picture), np.ascontiguousarray(cover))
-    if rng.random() < 0.2:
-        picture, at = with_tongue(rng, picture, at)
-    picture, cover = covered(rng, picture, np.ascontiguousarray(cover))
-    picture = worn(rng, picture)
+    picture, cover = np.ascontiguousarray(picture), np.ascontiguousarray(cover)
+    if without != "repainted":
+        picture = repainted(rng, picture, cover)
+        picture = with_inner_ears(rng, picture, at) if rng.random() < 0.3 else picture
+    if without != "covered":
+        picture, at = with_tongue(rng, picture, at) if rng.random() < 0.2 else (picture, at)
+        picture, cover = covered(rng, picture, cover)
+    picture = picture if without == "worn" else worn(rng, picture)
     at = at * CELLS / SIDE_PX
     inside = np.isfinite(at[:, 0]) & (at > 0.2).all(axis=1) & (at < CELLS - 0.2).all(axis=1)
     small = cv2.resize(cover, (CELLS, CELLS), interpolation=cv2.INTER_AREA)
     return Sample(picture, np.where(inside[:, None], at, np.nan), view, float(crowd.wet[i]), small, 1.0)
 
 
-def cut_out(rng: np.random.Generator, crowd: Crowd, i: int) -> tuple[Picture, Picture, Places]:
+def cut_out(
+    rng: np.random.Generator, crowd: Crowd, i: int, lying: bool = True
+) -> tuple[Picture, Picture, Places]:
     """A turned square cut, the whole photo or the head alone, with its cover and marks (px of the cut)."""
     shown, cover, at = crowd.shown[i], crowd.cover[i], crowd.at[i]
     h, w = shown.shape[:2]
@@ -91,7 +108,8 @@ def cut_out(rng: np.random.Generator, crowd: Crowd, i: int) -> tuple[Picture, Pi
     centre = np.array([w / 2, h / 2]) + rng.normal(0, 8, 2) if whole else seen.mean(axis=0)
     centre = centre + rng.normal(0, 0.04 if whole else 0.16, 2) * span
     scale = SIDE_PX / side
-    turn = cv2.getRotationMatrix2D((0, 0), rng.normal(0, 12), scale)
+    turned = rng.normal(0, 45 if lying and rng.random() < LYING_SHARE else 12)
+    turn = cv2.getRotationMatrix2D((0, 0), turned, scale)
     turn[0] *= rng.uniform(0.9, 1.1)
     turn[:, 2] = SIDE_PX / 2 - turn[:, :2] @ centre
     flags = cv2.INTER_AREA if scale < 1 else cv2.INTER_LINEAR
@@ -102,6 +120,55 @@ def cut_out(rng: np.random.Generator, crowd: Crowd, i: int) -> tuple[Picture, Pi
         np.asarray(dog / 255.0, np.float32),
         at @ turn[:, :2].T + turn[:, 2],
     )
+
+
+def pulled(
+    rng: np.random.Generator, picture: Picture, cover: Picture, at: Places
+) -> tuple[Picture, Picture, Places]:
+    """A head out of shape: each mark pulled its own way, an ear's tip far, and what lies round it follows softly."""
+    told = np.isfinite(at[:, 0])
+    extent = float(np.ptp(at[told], axis=0).max())
+    pull = rng.normal(0, np.where(TIPS, TIP_PULLED, PULLED)[told, None] * extent, (told.sum(), 2))
+
+    def field(points: Places) -> Places:
+        away = ((points[:, None] - at[told][None]) ** 2).sum(axis=2)
+        near = np.exp(-0.5 * away / (PULL_REACH * extent) ** 2)
+        return np.asarray(near @ pull / np.maximum(near.sum(axis=1), 1.0)[:, None])
+
+    steps = np.linspace(0, SIDE_PX - 1, 25)
+    coarse = field(np.stack(np.meshgrid(steps, steps), axis=2).reshape(-1, 2)).reshape(25, 25, 2)
+    moved = cv2.resize(coarse.astype(np.float32), SIZE, interpolation=cv2.INTER_CUBIC)
+    x, y = np.meshgrid(np.arange(SIDE_PX, dtype=np.float32), np.arange(SIDE_PX, dtype=np.float32))
+    shown, left = (
+        cv2.remap(
+            p, x - moved[:, :, 0], y - moved[:, :, 1], cv2.INTER_LINEAR, borderMode=cv2.BORDER_REPLICATE
+        )
+        for p in (picture, cover)
+    )
+    there = at[told]
+    for _ in range(12):
+        there = at[told] + field(there)
+    placed = at.copy()
+    placed[told] = there
+    return np.asarray(shown, np.float32), np.asarray(left, np.float32), placed
+
+
+def with_inner_ears(rng: np.random.Generator, picture: Picture, at: Places) -> Picture:
+    """Each ear's inside, lighter or darker than its back, as a leaf from base to tip."""
+    tint, shown = rng.uniform(0.4, 1.8, 3), picture.copy()
+    for front, back, tip in EARS:
+        base = np.nanmean(at[[front, back]], axis=0) if np.isfinite(at[[front, back], 0]).any() else at[tip]
+        along = at[tip] - base
+        if not np.isfinite(along).all() or np.hypot(*along) < 4:
+            continue
+        across = np.array([-along[1], along[0]]) * rng.uniform(0.10, 0.35)
+        leaf = np.array([base + across, base + 0.5 * along + across, base + 0.95 * along,
+                         base + 0.5 * along - across, base - across])  # fmt: skip
+        share = np.zeros(SIZE, np.float32)
+        cv2.fillPoly(share, [np.round(leaf).astype(np.int32)], rng.uniform(0.3, 1.0))
+        share = blurred(share, rng.uniform(0.8, 3))[:, :, None]
+        shown = shown * (1 - share) + share * np.clip(shown * tint, 0, 1)
+    return np.asarray(shown, np.float32)
 
 
 def elsewhere(rng: np.random.Generator, crowd: Crowd) -> Picture:

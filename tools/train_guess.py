@@ -1,9 +1,11 @@
 """Train the network of the first guesses on the simulated crowd; developers only (`make guess`).
 
 python tools/train_guess.py CROWD_FOLDER [MINUTES] [--go-on CHECKPOINT] [--scenes FOLDER]
+    [--without KIND --steps N --to FILE.onnx]
 
 Writes src/dapwick/vision/guess.onnx and, beside the crowd, a checkpoint to go on from. Dogs numbered HELD_OUT_FROM and
-above are kept apart and reported. Training stops by the clock and is not repeatable bit for bit.
+above are kept apart and reported. Training stops by the clock and is not repeatable bit for bit; with --steps it stops
+after so many, to compare what kinds of variation buy (`tools/what_variation_buys.py`).
 """
 
 from __future__ import annotations
@@ -13,6 +15,7 @@ import queue
 import threading
 import time
 from collections.abc import Iterator
+from dataclasses import dataclass
 from pathlib import Path
 
 import numpy as np
@@ -22,7 +25,7 @@ from torch.nn import functional
 
 from dapwick.vision.network import CELLS, MODEL, SIDE_PX
 from guess_network import GuessNetwork, export
-from guess_samples import Crowd, Sample, load, sample
+from guess_samples import KINDS, Crowd, Sample, load, sample
 
 HELD_OUT_FROM = 5000
 BATCH = 16
@@ -35,10 +38,10 @@ REPORT_STEPS = 150
 Batch = tuple[Tensor, ...]
 
 
-def batches(seed: int, crowd: Crowd, rows: np.ndarray) -> Iterator[Batch]:
+def batches(seed: int, crowd: Crowd, rows: np.ndarray, without: str = "") -> Iterator[Batch]:
     rng = np.random.default_rng(seed)
     while True:
-        yield stacked([sample(rng, crowd, i) for i in rng.choice(rows, BATCH)])
+        yield stacked([sample(rng, crowd, i, without) for i in rng.choice(rows, BATCH)])
 
 
 def stacked(samples: list[Sample]) -> Batch:
@@ -115,7 +118,19 @@ def rate_at(step: int, share: float) -> float:
     return float(min(1.0, (step + 1) / WARM_STEPS) * 0.5 * (1 + np.cos(np.pi * min(share, 1.0))) + 0.01)
 
 
-def train(network: GuessNetwork, crowd: Crowd, minutes: float, kept: Path) -> None:
+@dataclass(frozen=True)
+class Plan:
+    """How long to train, in minutes or, where given, in steps; what kind of variation to leave out."""
+
+    minutes: float
+    steps: int | None = None
+    without: str = ""
+
+    def share(self, step: int, seconds: float) -> float:
+        return step / self.steps if self.steps else seconds / (60 * self.minutes)
+
+
+def train(network: GuessNetwork, crowd: Crowd, plan: Plan, kept: Path) -> None:
     held = np.flatnonzero(crowd.dog >= HELD_OUT_FROM)
     rows = np.flatnonzero(crowd.dog < HELD_OUT_FROM)
     early = [*network.stem.parameters(), *network.stem_norm.parameters()]
@@ -129,8 +144,8 @@ def train(network: GuessNetwork, crowd: Crowd, minutes: float, kept: Path) -> No
     )
     print(f"{len(rows)} pictures, {len(held)} kept apart, {len(crowd.scenes)} scenes", flush=True)
     began, network = time.time(), network.train()
-    for step, batch in enumerate(ahead(batches(int(began), crowd, rows))):
-        share = (time.time() - began) / (60 * minutes)
+    for step, batch in enumerate(ahead(batches(plan.steps or int(began), crowd, rows, plan.without))):
+        share = plan.share(step, time.time() - began)
         if share >= 1:
             break
         for group, rate in zip(optimiser.param_groups, (HEAD_RATE, TUNE_RATE), strict=True):
@@ -155,14 +170,18 @@ def main() -> None:
     asked.add_argument("minutes", type=float, nargs="?", default=60.0)
     asked.add_argument("--go-on", type=Path)
     asked.add_argument("--scenes", type=Path, help="a folder of everyday pictures without dogs")
+    asked.add_argument("--without", choices=KINDS, default="")
+    asked.add_argument("--steps", type=int)
+    asked.add_argument("--to", type=Path, default=MODEL)
     given = asked.parse_args()
     scenes = sorted(given.scenes.iterdir()) if given.scenes else []
     crowd = load(given.crowd, scenes)
     network = GuessNetwork()
     if given.go_on:
         network.load_state_dict(torch.load(given.go_on))
-    train(network, crowd, given.minutes, given.crowd / "guess.pt")
-    export(network, SIDE_PX, MODEL)
+    kept = given.crowd / "guess.pt" if given.to == MODEL else given.to.with_suffix(".pt")
+    train(network, crowd, Plan(given.minutes, given.steps, given.without), kept)
+    export(network, SIDE_PX, given.to)
 
 
 if __name__ == "__main__":

@@ -20,20 +20,20 @@ from dapwick.vision.network import CELLS, SIDE_PX, Reading, read
 from dapwick.vision.photo import Pixels
 from dapwick.vision.square import LEAST_SIDE_PX, square_cut
 
-VERSION: Final = "guess-2"
+VERSION: Final = "guess-3"
 CLOSER_SHARE: Final = 2.0
 """Side of the closer look over the span of the marks found first: closer finds eyes better, ears worse."""
 LEAST_HEAD: Final = 0.9
 """Chance of a head at all, both looks together, from which guesses are told."""
-LEAST_PEAK, PEAKS = 0.049, 8
-"""Mean height of the closer look's sharpest heat maps from which they are: below it lie noise, rooms, everyday things,
+LEAST_PEAK, PEAKS = 0.045, 8
+"""Mean height of the sharpest heat maps of both looks from which they are: below it lie noise, rooms, everyday things,
 above it dogs of any hand. The network alone takes noise for a head."""
 LEAST_CHANCE: Final = 0.045
 FEWEST_MARKS: Final = 3
 WINDOW_CELLS: Final = 3.5
 SPREAD_CELLS: Final = 9.0
 """Heat further off than this does not widen a mark's σ any more."""
-SIGMA_FACTOR: Final = 0.85
+SIGMA_FACTOR: Final = 0.9
 """Told σ over the heat's own spread; set so that errors on another hand's dogs stay in their intervals."""
 SIGMA_FLOOR_CELLS: Final = 0.4
 VIEW_TEMPERATURE: Final = 0.75
@@ -101,7 +101,8 @@ def guess_marks(rgb: Pixels, view: View | None = None) -> Guess | NoGuess:
     at = np.array([[m.x_px, m.y_px] for m in first.values()])
     low, high = at.min(axis=0), at.max(axis=0)
     closer = _look(rgb, (low + high) / 2, CLOSER_SHARE * float((high - low).max()))
-    if _chance(whole.reading.head + closer.reading.head) < LEAST_HEAD or _sharpness(closer) < LEAST_PEAK:
+    sharpness = min(_sharpness(whole), _sharpness(closer))
+    if _chance(whole.reading.head + closer.reading.head) < LEAST_HEAD or sharpness < LEAST_PEAK:
         return NoGuess(NOTHING)
     chances = _softmax((whole.reading.view + 2 * closer.reading.view) / (3 * VIEW_TEMPERATURE))
     seen = view or VIEWS[int(chances.argmax())]
