@@ -184,7 +184,7 @@ def cases() -> dict[str, dict[str, Case]]:
             "a third of the marks, four views": lambda s: without_some(random_head(s, FOUR, 2), s),
             "two thirds, four views": lambda s: without_some(random_head(s, FOUR, 2), s, 0.65),
         },
-        "Steadier and shakier hands, four views": {
+        "Steadier and shakier hands, four views (the bound is a usual hand's)": {
             "errors halved, nobody told so": lambda s: noisier(random_head(s, FOUR, 2), s, 0.5, told=False),
             "errors doubled, nobody told so": lambda s: noisier(random_head(s, FOUR, 2), s, 2.0, told=False),
             "doubled, front and left": lambda s: noisier(
