@@ -41,9 +41,10 @@ export function NeckDrawing({ photo, neck, unit }: Props) {
   )
 }
 
-/** On which side of the line the head's marks lie (1 or -1); without marks, the upper one. */
+/** On which side of the line the eyes lie (1 or -1), as they decide it; without them the other marks, else the upper. */
 function headSide(photo: Photo, [[ax, ay], [bx, by]]: NeckLine): number {
-  const marks = Object.values(photo.marks)
+  const eyes = [photo.marks['eye_inner_left'], photo.marks['eye_inner_right']].filter((m) => m !== undefined)
+  const marks = eyes.length ? eyes : Object.values(photo.marks)
   const over = (x: number, y: number) => (bx - ax) * (y - ay) - (by - ay) * (x - ax)
   const sum = marks.reduce((all, { at }) => all + Math.sign(over(at[0], at[1])), 0)
   if (sum) return Math.sign(sum)
