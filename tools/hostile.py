@@ -207,13 +207,13 @@ def sent(api: TestClient, call: Call) -> tuple[int, str, float]:
     return answer.status_code, answer.text[:2000], time.monotonic() - begun
 
 
-def faults(api: TestClient, call: Call, folder: str) -> Iterator[Bad]:
+def faults(api: TestClient, call: Call, folder: str, most_seconds: float = MOST_SECONDS) -> Iterator[Bad]:
     status, text, seconds = sent(api, call)
     if status >= 500 and status not in (503, 507):
         yield Bad(call, f"answered {status}")
     if "Traceback" in text or ".py" in text or (status >= 400 and folder in text):
         yield Bad(call, "tells of its insides")
-    if seconds > MOST_SECONDS:
+    if seconds > most_seconds:
         yield Bad(call, f"took {seconds:.1f} s")
 
 

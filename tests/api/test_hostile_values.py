@@ -17,6 +17,8 @@ from hostile import VALUES, Call, calls, faults, hostile_client
 
 EVERY = 11
 """One call in so many; a prime to the number of values, so that each value and each place comes."""
+HANG_S = 30.0
+"""What hangs, on however busy a machine. Whether an answer is quick is measured by tools/hostile.py."""
 
 
 @pytest.fixture(scope="module")
@@ -38,7 +40,7 @@ def test_no_value_anywhere_is_answered_by_a_fault(api: TestClient, salon: SalonS
     made = list(calls(make_app(None).openapi()))
     some = list(islice(made, 0, None, EVERY))
     assert len({call.where for call in some}) > 60
-    bad = [fault for call in some for fault in faults(api, call, str(salon.folder))]
+    bad = [fault for call in some for fault in faults(api, call, str(salon.folder), HANG_S)]
     assert [f"{one.call.method} {one.call.path[:80]} {one.call.where}: {one.why}" for one in bad] == []
 
 
@@ -63,7 +65,7 @@ KNOWN = (
 
 @pytest.mark.parametrize("call", KNOWN, ids=lambda call: call.where)
 def test_what_once_broke_it_is_told(api: TestClient, salon: SalonStore, call: Call) -> None:
-    assert list(faults(api, call, str(salon.folder))) == []
+    assert list(faults(api, call, str(salon.folder), HANG_S)) == []
     assert api.request(call.method, call.path, content=call.body, headers={"Content-Type": "application/json"}
                        ).status_code in (404, 422)  # fmt: skip
 
@@ -74,7 +76,7 @@ def test_forty_strokes_over_the_whole_photo_are_quick(api: TestClient) -> None:
     photo = api.get("/api/dogs/1").json()["photos"][0]["id"]
     answer = api.post(f"/api/photos/{photo}/edge/strokes", json={"strokes": [stroke] * 40})
     assert answer.status_code == 200
-    assert answer.elapsed.total_seconds() < 5.0
+    assert answer.elapsed.total_seconds() < HANG_S
 
 
 def test_a_trail_all_over_the_photo_is_quick(api: TestClient) -> None:
@@ -83,7 +85,7 @@ def test_a_trail_all_over_the_photo_is_quick(api: TestClient) -> None:
     photo = api.get("/api/dogs/1").json()["photos"][0]["id"]
     answer = api.post(f"/api/photos/{photo}/edge/trail", json={"points": trail})
     assert answer.status_code == 200
-    assert answer.elapsed.total_seconds() < 5.0
+    assert answer.elapsed.total_seconds() < HANG_S
 
 
 def test_the_calendar_holds_whatever_the_salon_is_called(api: TestClient) -> None:
