@@ -21,9 +21,12 @@ from dapwick.core.measures.measure import NORMAL_95, RULES, measures_of, values_
 from dapwick.core.measures.unevenness import telling, unevenness_of
 from dapwick.core.solve.joint import HeadSolution, solve_head
 from dapwick.core.solve.problem import N, Problem, Tolerances
+from foreign_truth import foreign_report
+from marking_errors import errors_report
 from sight import sight_report
 from simheads import SimHead, later_visit, moved_mark, noisier, random_head, with_slip, without_some
 from skin_truth import skin_report
+from variance_budget import budget_report
 
 PHOTOS_BEGIN = "## Traced edges"
 FOUR: tuple[View, ...] = ("front", "left", "right", "top")
@@ -65,7 +68,7 @@ def bound(sim: SimHead, head: HeadSolution) -> Array:
     problem.rotations = np.stack([c.rotation for c in sim.cameras])
     for i, camera in enumerate(sim.cameras):
         x[N + 6 * i : N + 6 * i + 6] = [0, 0, 0, *camera.translation_mm]
-    x[N + 6 * len(sim.cameras) :] = np.log([c.focal_px for c in sim.cameras])
+    x[problem.of_lenses] = np.log([c.focal_px for c in sim.cameras])
     j = problem.jacobian(x)
     covariance = np.linalg.inv(j.T @ j)[:N, :N]
 
@@ -262,7 +265,17 @@ def report(heads: int) -> str:
     for name, group in cases().items():
         out += [f"## {name}", "", *summary(group, heads)]
     out += uneven_report(heads // 4)
-    return "\n".join([*out, *skin_report(), *coat_report(), *sight_report()])
+    return "\n".join(
+        [
+            *out,
+            *errors_report(),
+            *skin_report(),
+            *foreign_report(),
+            *budget_report(),
+            *coat_report(),
+            *sight_report(),
+        ]
+    )
 
 
 def main() -> None:

@@ -78,8 +78,7 @@ def against_truth(key: str, ground: FittedGround) -> Against:
     nearest = cKDTree(at).query(skin.vertices_mm)[1]
     apart = (skin.vertices_mm - at[nearest]) * np.array(known["skin"]["outward"])[nearest]
     coat_off = coat.depth_mm - np.array(known["skin"]["coat_depth_mm"])[nearest]
-    spread = np.hypot(coat.sigma_mm, skin.sigma_mm)
-    return Against(skin, apart.sum(axis=1), skin.sigma_mm, coat_off, spread, coat.read)
+    return Against(skin, apart.sum(axis=1), skin.sigma_mm, coat_off, coat.sigma_mm, coat.read)
 
 
 def coat_report() -> list[str]:

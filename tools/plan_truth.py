@@ -51,17 +51,20 @@ class DogCheck:
     out: list[tuple[bool, float]]
 
 
+@dataclass(frozen=True)
 class TrueHead:
-    """A simulated dog's true marks, skin and coat, to plan on as on a measured one."""
+    """A dog's true marks (marks, 3), and at places of its skin (T, 3) the outward direction and the coat's depth (T,),
+    to plan on as on a measured one."""
 
-    def __init__(self, key: str) -> None:
-        known = truth(key)
-        self.points = np.array([known["marks_mm"][m] for m in MARK_IDS])
-        self.at = np.array(known["skin"]["at_mm"])
-        self.outward = np.array(known["skin"]["outward"])
-        self.coat = np.array(known["skin"]["coat_depth_mm"])
-        self.coat_type = known["coat"]
-        self.stand = np.full(len(self.at), STAND_FACTOR[self.coat_type])
+    points: Array
+    at: Array
+    outward: Array
+    coat: Array
+    coat_type: str
+
+    @property
+    def stand(self) -> Array:
+        return np.full(len(self.at), STAND_FACTOR[self.coat_type])
 
     def left(self, outline: Outline) -> Array:
         """Depth (T,) the same setting leaves on the true head."""
@@ -72,10 +75,22 @@ class TrueHead:
         return room_left(wanted, np.minimum(FLOOR_MM, self.coat), self.coat, free)
 
 
+def true_head(key: str) -> TrueHead:
+    """A demo dog as it is."""
+    known = truth(key)
+    return TrueHead(
+        np.array([known["marks_mm"][m] for m in MARK_IDS]),
+        np.array(known["skin"]["at_mm"]),
+        np.array(known["skin"]["outward"]),
+        np.array(known["skin"]["coat_depth_mm"]),
+        known["coat"],
+    )
+
+
 def check(key: str, slots: tuple[str, ...]) -> DogCheck:
     """Every family planned on the dog as measured, and on the dog as it is."""
     model = grounded(key, slots).model
-    ground, real = model.ground, TrueHead(key)
+    ground, real = model.ground, true_head(key)
     skin, coat = ground.skin, ground.coat
     nearest = cKDTree(skin.vertices_mm).query(real.at)[1]
     place = cKDTree(real.at).query(skin.vertices_mm)[1]

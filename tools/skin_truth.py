@@ -50,8 +50,8 @@ def skin_report(heads: int = HEADS) -> list[str]:
         SKIN_BEGIN,
         "",
         f"{heads} random heads each of four kinds (`tools/skulls`), marks exact. Of each zone: how far the true skin "
-        "lies off the told one (median; in brackets rms), and how much of it the told 95 % holds, all kinds together. "
-        "The told σ is still too small at brow, visor, nape, chin and throat.",
+        "lies off the told one (median; in brackets rms), and how much of it the told 95 % holds, all kinds together: "
+        "more than 95 %, since a kind of head that nobody has seen differs by more than these from each other.",
         "",
         f"| zone | {' | '.join(KINDS)} | told σ | covers |",
         "|-" * (len(KINDS) + 3) + "|",

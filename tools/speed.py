@@ -25,8 +25,8 @@ from PIL import Image
 from playwright.sync_api import Page, sync_playwright
 
 from dapwick.core.basics.marks import View
-from dapwick.core.head.coat import coat_of
 from dapwick.core.head.skin import skin_of
+from dapwick.core.head.skin_and_coat import skin_and_coat
 from dapwick.core.outlines.families.round import ROUND
 from dapwick.core.plan.next_best import Next, ground_of, next_best
 from dapwick.core.solve.joint import HeadSolution, solve_head
@@ -93,7 +93,7 @@ def asked(fitted: FittedGround) -> tuple[Next, ...]:
     """The next best measurement of the demo head, skin and coat known."""
     head, coat = fitted.ground.head, fitted.ground.coat
     taken = frozenset((photo.view, "dry") for photo in head.photos)
-    return next_best(ground_of(head, skin_of(head), None, coat, taken))
+    return next_best(ground_of(head, coat, taken))
 
 
 def core_rows() -> list[Row]:
@@ -107,7 +107,7 @@ def core_rows() -> list[Row]:
         "seven photos": [random_head(s, SEVEN, 2).given for s in HEADS],
     }
     ground = demo_ground()
-    head, skin = ground.ground.head, ground.ground.skin
+    head = ground.ground.head
     photo = photos_of(truth("fogbell"))[0]
     data = photo_bytes(photo["file"])
     rgb = read_photo(data, "a").rgb
@@ -117,7 +117,10 @@ def core_rows() -> list[Row]:
         ("what would help most now", spread(timed(lambda: asked(ground), 6))),
         *photo_rows(data, rgb),
         ("skin of a head", spread(timed(lambda: skin_of(head), 20))),
-        ("coat of a head", spread(timed(lambda: coat_of(head, skin, "standing", ground.model.edges), 10))),
+        (
+            "skin and coat of a head, set right",
+            spread(timed(lambda: skin_and_coat(head, "standing", ground.model.edges), 10)),
+        ),
     ]
 
 

@@ -20,7 +20,7 @@ def test_measures_come_with_words_and_unevenness(demo_client: TestClient) -> Non
 def test_next_is_sorted_and_spoken(demo_client: TestClient) -> None:
     asked = demo_client.get("/api/dogs/1/next").json()
     assert len(asked) > 3
-    assert asked == sorted(asked, key=lambda n: -n["gain_mm"])
+    assert asked == sorted(asked, key=lambda n: -n["gain_mm"] / n["seconds"])
     assert all(n["sentence"].endswith(" mm.") for n in asked)
     assert demo_client.get("/api/dogs/2/next").json() == []
     assert demo_client.get("/api/dogs/77/next").status_code == 404

@@ -8,9 +8,10 @@ import numpy as np
 import pytest
 
 from dapwick.core.basics.marks import INDEX
-from dapwick.core.head.coat import CoatProbe, coat_of
+from dapwick.core.head.coat import CoatProbe
 from dapwick.core.head.ears import ACROSS, ALONG, carriage_of, ears_of
 from dapwick.core.head.skin import skin_of
+from dapwick.core.head.skin_and_coat import skin_and_coat
 from dapwick.core.head.zones import EAR_ZONES
 from dapwick.core.solve.joint import HeadSolution
 
@@ -77,6 +78,5 @@ def test_an_ears_coat_is_its_own(solved: HeadSolution) -> None:
     assert told["left", "ear_edge"] == (31.0, 2.0)
     assert told["right", "ear_edge"][1] > 5
     assert told["right", "ear_outside"] == (9.0, 2.0)
-    skin = skin_of(solved)
-    with_ears, without = (coat_of(solved, skin, "standing", [], p) for p in (probes, ()))
+    with_ears, without = (skin_and_coat(solved, "standing", [], p)[1] for p in (probes, ()))
     assert np.array_equal(with_ears.depth_mm, without.depth_mm)

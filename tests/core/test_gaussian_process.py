@@ -41,7 +41,10 @@ def covariance(at: Array, like: Kernel) -> Array:
         for j in range(n):
             near = np.exp(-0.5 * np.sum((at[i] - at[j]) ** 2) / like.reach_mm**2)
             mirrored = np.exp(-0.5 * np.sum((at[i] - at[j] * [-1, 1, 1]) ** 2) / like.reach_mm**2)
-            kernel = (near + like.sides_alike * mirrored) / (1 + like.sides_alike)
+            own = [
+                1 + like.sides_alike * np.exp(-0.5 * (2 * at[k, 0]) ** 2 / like.reach_mm**2) for k in (i, j)
+            ]
+            kernel = (near + like.sides_alike * mirrored) / np.sqrt(own[0] * own[1])
             found[i, j] = kernel * like.sigma_mm[i] * like.sigma_mm[j] + like.whole[i] * like.whole[j]
     return found
 
@@ -61,17 +64,49 @@ def test_it_is_the_conditional_of_a_normal(seed: int, alike: float, common_mm: f
     mean = rng.normal(20, 2, 40)
     gain = prior[:, read] @ np.linalg.inv(prior[np.ix_(read, read)] + noise)
     said = np.concatenate([one.mm, other.mm])
-    assert np.allclose(found.value(mean), mean + gain @ (said - mean[read]), atol=1e-6)
+    assert np.allclose(found.value(mean[None])[0], mean + gain @ (said - mean[read]), atol=1e-6)
     after = np.sqrt(np.maximum((prior - gain @ prior[read]).diagonal(), LEAST_SIGMA_MM**2))
-    assert np.allclose(found.sigma(), after, atol=1e-6)
+    assert np.allclose(found.sigma()[0], after, atol=1e-6)
+
+
+@given(st.integers(0, 10_000))
+def test_of_two_quantities_it_is_the_conditional_of_both(seed: int) -> None:
+    """Readings of one, of the other and of sums of both: each value, σ and how the two go together."""
+    rng, at = np.random.default_rng(seed), places(24)
+    likes = [Kernel(rng.uniform(3, 8, 24), reach, 0.5, rng.uniform(1, 5, 24)) for reach in (20.0, 30.0)]
+    read = rng.choice(24, 9, replace=False)
+    shares = [(1.0, 0.0), (0.0, 1.0), (1.0, rng.uniform(0.1, 1.0, 3))]
+    parts = [
+        Readings(read[3 * i : 3 * i + 3], rng.normal(20, 5, 3), rng.uniform(0.5, 3, 3), of=of)
+        for i, of in enumerate(shares)
+    ]
+    found = posterior_from(at, merged(at, parts, 2), *likes)
+
+    prior = np.zeros((48, 48))
+    prior[:24, :24], prior[24:, 24:] = (covariance(at, like) for like in likes)
+    shows = np.zeros((9, 48))
+    for i, of in enumerate(shares):
+        rows = np.arange(3 * i, 3 * i + 3)
+        shows[rows, read[rows]], shows[rows, 24 + read[rows]] = of
+    noise = np.diag(np.concatenate([p.sigma_mm for p in parts]) ** 2)
+    mean = rng.normal(20, 2, 48)
+    gain = prior @ shows.T @ np.linalg.inv(shows @ prior @ shows.T + noise)
+    said = np.concatenate([p.mm for p in parts])
+    after = prior - gain @ shows @ prior
+    assert np.allclose(
+        found.value(mean.reshape(2, 24)).ravel(), mean + gain @ (said - shows @ mean), atol=1e-6
+    )
+    sigma = np.sqrt(np.maximum(after.diagonal(), LEAST_SIGMA_MM**2))
+    assert np.allclose(found.sigma().ravel(), sigma, atol=1e-6)
+    assert np.allclose(found.covariance()[:, 0, 1], after[:24, 24:].diagonal(), atol=1e-6)
 
 
 def test_without_readings_it_is_what_was_expected() -> None:
     at = places()
     like = Kernel(np.full(40, 6.0), 25.0, 0.0, np.full(40, 2.5))
     known = posterior_from(at, merged(at, []), like)
-    assert np.array_equal(known.value(np.full(40, 17.0)), np.full(40, 17.0))
-    assert known.sigma() == pytest.approx(np.full(40, 6.5))
+    assert np.array_equal(known.value(np.full((1, 40), 17.0)), np.full((1, 40), 17.0))
+    assert known.sigma()[0] == pytest.approx(np.full(40, 6.5))
 
 
 def test_the_mirrored_place_hears_as_much_as_sides_are_alike() -> None:
@@ -79,7 +114,7 @@ def test_the_mirrored_place_hears_as_much_as_sides_are_alike() -> None:
     for alike in (0.0, 0.5, 1.0):
         like = Kernel(np.full(2, 6.0), 20.0, alike)
         read = merged(at, [Readings(np.array([0]), np.array([10.0]), np.array([1e-3]))])
-        here, there = posterior_from(at, read, like).value(np.zeros(2))
+        here, there = posterior_from(at, read, like).value(np.zeros((1, 2)))[0]
         assert here == pytest.approx(10.0, rel=1e-3)
         across = np.exp(-0.5 * (80.0 / 20.0) ** 2)
         expected = (across + alike) / (1 + alike * across)
@@ -87,17 +122,17 @@ def test_the_mirrored_place_hears_as_much_as_sides_are_alike() -> None:
 
 
 def test_a_place_on_the_middle_line_is_its_own_mirror() -> None:
-    """Alike sides take nothing from the doubt of a place that has no other side."""
+    """Alike sides take nothing from the doubt of a place, whether it has another side or not."""
     at = np.array([[0.0, 10.0, 0.0], [40.0, 10.0, 0.0]])
-    sigma = posterior_from(at, merged(at, []), Kernel(np.full(2, 6.0), 20.0, 1.0)).sigma()
+    sigma = posterior_from(at, merged(at, []), Kernel(np.full(2, 6.0), 20.0, 1.0)).sigma()[0]
     assert sigma[0] == pytest.approx(6.0)
-    assert sigma[1] == pytest.approx(6.0 / np.sqrt(2), rel=1e-3)
+    assert sigma[1] == pytest.approx(6.0)
 
 
 def test_nothing_is_known_to_less_than_half_a_millimetre() -> None:
     at = places()
     read = merged(at, [Readings(np.arange(40), np.full(40, 9.0), np.full(40, 1e-4))])
-    assert posterior_from(at, read, Kernel(np.full(40, 6.0), 25.0, 0.0)).sigma() == pytest.approx(
+    assert posterior_from(at, read, Kernel(np.full(40, 6.0), 25.0, 0.0)).sigma()[0] == pytest.approx(
         np.full(40, LEAST_SIGMA_MM)
     )
 
@@ -134,6 +169,6 @@ def test_a_neighbour_across_the_middle_shows_it_too() -> None:
 def test_many_readings_are_thinned_evenly_and_never_past_the_most() -> None:
     count = 3 * MAX_READINGS + 1
     at = np.column_stack([np.arange(count) * 20.0, np.zeros(count), np.zeros(count)])
-    kept = merged(at, [Readings(np.arange(count), np.zeros(count), np.ones(count))]).at
+    kept = merged(at, [Readings(np.arange(count), np.zeros(count), np.ones(count), one_sided=True)]).at
     assert MAX_READINGS / 2 < len(kept) <= MAX_READINGS
     assert set(np.diff(kept)) == {4}

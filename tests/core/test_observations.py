@@ -131,17 +131,15 @@ def test_a_mark_may_lie_half_a_photo_outside_and_no_farther(share: float, axis: 
 @pytest.mark.parametrize("seed", [1, 8])
 def test_a_foretold_mark_narrows_as_foretold(seed: int) -> None:
     """What one more mark on a photo would tell is what it tells, placed just where it was expected."""
-    from dapwick.core.head.coat import coat_of
-    from dapwick.core.head.skin import skin_of
+    from dapwick.core.head.skin_and_coat import skin_and_coat
     from dapwick.core.plan.next_best import ground_of, next_best
 
     sim = random_head(seed, ("front", "left"), hand=2)
     left = sim.given.photos[1]
     fewer = replace(left, marks={m: at for m, at in left.marks.items() if m != "occiput"})
     head = solved(replace(sim.given, photos=(sim.given.photos[0], fewer)))
-    skin = skin_of(head)
-    coat = coat_of(head, skin, "standing", [], ())
-    ground = ground_of(head, skin, None, coat, frozenset({("front", "dry"), ("left", "dry")}))
+    coat = skin_and_coat(head, "standing", [])[1]
+    ground = ground_of(head, coat, frozenset({("front", "dry"), ("left", "dry")}))
     told = next(n for n in next_best(ground, at_most=99) if n.what == f"{left.name}:occiput")
     camera = head.cameras[1]
     expected = camera.project(head.points_mm[[INDEX["occiput"]]])[0]
@@ -149,8 +147,8 @@ def test_a_foretold_mark_narrows_as_foretold(seed: int) -> None:
         fewer, marks={**fewer.marks, "occiput": PlacedMark(float(expected[0]), float(expected[1]))}
     )
     after = solved(replace(sim.given, photos=(sim.given.photos[0], placed)))
-    then = ground_of(after, skin_of(after), None, coat, ground.taken)
-    zone = ground.zone == ground.zone[np.isin(ground.at, skin.in_zone(told.zone))][0]
-    sigma = skin_of(after).sigma_mm[then.at[zone]]
-    half = float(np.mean(1.959964 * np.hypot(sigma, coat.known.sigma(then.at[zone]))))
+    then = ground_of(after, skin_and_coat(after, "standing", [])[1], ground.taken)
+    zone = ground.zone == ground.zone[np.isin(ground.at, ground.warped.in_zone(told.zone))][0]
+    sigma = then.warped.sigma_mm[then.at[zone]]
+    half = float(np.mean(1.959964 * np.hypot(sigma, coat.known.sigma(then.at[zone])[1])))
     assert told.after_mm == pytest.approx(half, rel=0.05)

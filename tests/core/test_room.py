@@ -52,10 +52,10 @@ def test_blades_go_below_the_floor_of_scissored_hair() -> None:
 
 
 def test_the_ceiling_is_what_is_there_nine_times_in_ten(ground: Ground) -> None:
-    expected = np.maximum(ground.coat.depth_mm - CONFIDENCE_90 * ground.coat.sigma_mm, 0.0)
+    expected = np.maximum(ground.coat.depth_mm - CONFIDENCE_90 * ground.coat.outside_sigma_mm, 0.0)
     assert np.array_equal(ground.ceiling_mm, expected)
     assert pytest.approx(1.2816, abs=1e-3) == CONFIDENCE_90
-    assert (ground.floor_mm <= ground.ceiling_mm).all()
+    assert (ground.floor_mm <= ground.coat.depth_mm).all()
     assert (ground.floor_mm <= FLOOR_MM).all()
     assert (ground.floor_mm[ground.bare] == 0.0).all()
     assert ground.now_mm == pytest.approx(length_of(ground.coat.depth_mm, ground.coat.stand))

@@ -34,7 +34,7 @@ def test_skin_is_inside_the_coat_and_what_is_left_lies_between(fogbell: FittedGr
     assert (depths[0] >= -1e-9).all()
     assert (depths[0] <= depths[1] + 1e-9).all()
     assert np.median(depths[1] - depths[0]) > 1.0
-    assert (coat.sigma_mm[:of_head] >= skin.sigma_mm).all()
+    assert np.array_equal(coat.sigma_mm[:of_head], fogbell.ground.coat.outside_sigma_mm)
     for one in (skin, coat, left):
         assert np.isfinite(one.sigma_mm).all()
         assert one.faces.max() == len(one.vertices_mm) - 1

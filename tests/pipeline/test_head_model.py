@@ -129,7 +129,8 @@ def test_what_helps_most_comes_first_and_is_not_there_already(head: HeadSolution
     sources = [photo_source(p.name, "dry", LINE, None) for p in head.photos]
     there = {p.name: (p.view, "dry") for p in head.photos}
     asked = next_measurement(head, "standing", sources, (), there)
-    assert [one.gain_mm for one in asked] == sorted((one.gain_mm for one in asked), reverse=True)
+    worth = [one.gain_mm / one.seconds for one in asked]
+    assert worth == sorted(worth, reverse=True)
     assert {one.kind for one in asked} >= {"comb"}
     photos = [one.words for one in asked if one.kind == "photo"]
     assert not [words for words in photos for view, _ in there.values() if f"{view} photo" in words]

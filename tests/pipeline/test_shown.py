@@ -158,8 +158,15 @@ def test_the_drawing_in_words_says_what_the_numbers_say(plan: Plan) -> None:
     ],
 )
 def test_words_say_when(plan: Plan, when: str, weeks: int, said: str) -> None:
-    verdict = replace(plan.verdict, when=when, weeks=weeks)  # type: ignore[arg-type]
+    verdict = replace(plan.verdict, when=when, weeks=weeks, comb_first=())  # type: ignore[arg-type]
     assert said in in_words(plan.outline, plan.zones, verdict)
+
+
+def test_what_rests_on_a_coat_nobody_saw_is_not_said_to_be_for_today(plan: Plan) -> None:
+    verdict = replace(plan.verdict, when="today", weeks=0, comb_first=("cheek", "crown"))
+    words = in_words(plan.outline, plan.zones, verdict)
+    assert "Comb cheek first: its coat is not seen." in words
+    assert "today" not in words
 
 
 def test_sides_cut_alike_are_told_as_one(plan: Plan) -> None:

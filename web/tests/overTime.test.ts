@@ -34,8 +34,15 @@ describe('a dog over time', () => {
 })
 
 describe('when an outline can be cut', () => {
-  const of = (verdict: string, weeks = 0, weeks_low = weeks, weeks_high = weeks) =>
-    verdictWords({ verdict, weeks, weeks_low, weeks_high } as Parameters<typeof verdictWords>[0])
+  const of = (verdict: string, weeks = 0, weeks_low = weeks, weeks_high = weeks, comb_first: string[] = []) =>
+    verdictWords({ verdict, weeks, weeks_low, weeks_high, comb_first } as unknown as Parameters<
+      typeof verdictWords
+    >[0])
+
+  it('is not said to be today where it rests on a coat that nobody saw', () => {
+    expect(of('today', 0, 0, 0, ['crown'])).toBe('comb first')
+    expect(of('later', 3, 2, 4, ['crown'])).toBe('in 2–4 weeks')
+  })
 
   it('is said at a glance', () => {
     expect(of('today')).toBe('today')

@@ -53,6 +53,7 @@ class ZoneOut(BaseModel):
     shortest_mm: float
     longest_mm: float
     by: str
+    seen: bool
 
 
 class ParameterOut(BaseModel):
@@ -147,13 +148,14 @@ class DepthsOut(BaseModel):
 
 
 class ReadinessOut(BaseModel):
-    """When an outline can be cut, and why."""
+    """When an outline can be cut, and why; comb_first: places whose coat nothing has read and which that rests on."""
 
     verdict: VerdictWord
     weeks: int
     weeks_low: int
     weeks_high: int
     reasons: list[str]
+    comb_first: list[str]
 
 
 class MovingOutlineOut(ReadinessOut):

@@ -310,7 +310,8 @@ class BandsIn(Said):
 
 
 class NextOut(BaseModel):
-    """One addition that would narrow the planned lengths: by gain_mm on average, most in zone."""
+    """One addition that would narrow the planned lengths: by gain_mm on average, most in zone; seconds: what it costs
+    at the table."""
 
     kind: Literal["mark", "hand", "photo", "wet_photo", "comb"]
     what: str
@@ -319,6 +320,7 @@ class NextOut(BaseModel):
     zone: str
     before_mm: float
     after_mm: float
+    seconds: float
 
 
 class ViewDrawingOut(BaseModel):

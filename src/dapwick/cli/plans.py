@@ -104,6 +104,7 @@ def _ranked_json(plan: Thumb) -> dict[str, Any]:
         "verdict": plan.verdict.when,
         "weeks": plan.verdict.weeks,
         "reasons": list(plan.verdict.reasons),
+        "comb_first": list(plan.verdict.comb_first),
         "params": {k: round(v, 3) for k, v in plan.outline.params.items()},
         "wishes": [vars(w) for w in plan.verdict.wishes],
     }
@@ -118,6 +119,8 @@ def _ranked_table(path: Path, made: Sequence[Thumb]) -> None:
 
 def _when(plan: Plan | Thumb) -> str:
     verdict = plan.verdict
+    if verdict.when == "today" and verdict.comb_first:
+        return "comb first"
     return f"in {verdict.weeks} weeks" if verdict.when == "later" else code_words(verdict.when)
 
 
@@ -163,6 +166,7 @@ def plan_json(made: Plan) -> dict[str, Any]:
         "verdict": made.verdict.when,
         "weeks": made.verdict.weeks,
         "reasons": list(made.verdict.reasons),
+        "comb_first": list(made.verdict.comb_first),
         "effects": {e.id: {"now": round(e.now, 3), "after": round(e.after, 3)} for e in made.verdict.effects},
         "wishes": [vars(w) for w in made.verdict.wishes],
         "runs_out": made.runs_out,

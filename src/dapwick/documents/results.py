@@ -37,3 +37,4 @@ class ZoneDocument(Document):
     shortest_mm: Number | None = None
     longest_mm: Number | None = None
     by: str = ""
+    seen: bool = True

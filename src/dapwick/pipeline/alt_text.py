@@ -19,6 +19,8 @@ def in_words(outline: Outline, zones: Sequence[ZoneLength], verdict: Verdict) ->
     effects = {e.id: e for e in verdict.effects}
     width, ratio = effects["width_mm"], effects["width_to_height"]
     when = WHEN.get(verdict.when, f"It can be cut in about {verdict.weeks} weeks.")
+    if verdict.when == "today" and verdict.comb_first:
+        when = f"Comb {zone_words(verdict.comb_first[0])} first: its coat is not seen."
     said = [
         f"{outline.family.name}: {outline.family.description} {when}",
         f"From the front the head goes from {width.now:.0f} to {width.after:.0f} mm wide, "

@@ -15,11 +15,10 @@ from dapwick.core.basics.camera import Camera
 from dapwick.core.basics.content_hash import hash_of
 from dapwick.core.basics.errors import BadInput
 from dapwick.core.basics.marks import State
-from dapwick.core.head.coat import Coat, CoatProbe, coat_of
+from dapwick.core.head.coat import CoatProbe
 from dapwick.core.head.ears import ears_of
 from dapwick.core.head.silhouettes import Edge
-from dapwick.core.head.skin import Skin, skin_of
-from dapwick.core.head.wet import set_right, wet_thickness_mm
+from dapwick.core.head.skin_and_coat import skin_and_coat
 from dapwick.core.outlines.ear_cut import EAR_VERTICES, ear_faces, flap_faces
 from dapwick.core.outlines.effects import ears_now
 from dapwick.core.outlines.ground import Ground
@@ -208,22 +207,6 @@ def head_faces(ground: Ground, coarse: bool = False) -> IntArray:
     first = len(template.vertices_mm)
     skin = template.coarse_faces if coarse else template.faces
     return np.concatenate([skin, left + first, right + first + EAR_VERTICES])
-
-
-def skin_and_coat(
-    head: HeadSolution,
-    coat_type: str,
-    dry: Sequence[Edge],
-    probes: Sequence[CoatProbe],
-    wet: Sequence[Edge],
-) -> tuple[Skin, Coat]:
-    """The skin set right by wet edges, whose hair is as thick as the dry coat tells, and the coat over it."""
-    skin = skin_of(head)
-    coat = coat_of(head, skin, coat_type, dry, probes)
-    if not wet:
-        return skin, coat
-    skin = set_right(head, skin, wet, wet_thickness_mm(coat))
-    return skin, coat_of(head, skin, coat_type, dry, probes)
 
 
 def necks_of(sources: Sequence[PhotoSource]) -> dict[str, Array]:

@@ -4,12 +4,11 @@ from __future__ import annotations
 
 from collections.abc import Mapping, Sequence
 
-from dapwick.core.head.coat import CoatProbe, coat_of
-from dapwick.core.head.skin import skin_of
-from dapwick.core.head.wet import read_wet, wet_thickness_mm
+from dapwick.core.head.coat import CoatProbe
+from dapwick.core.head.skin_and_coat import skin_and_coat
 from dapwick.core.plan.next_best import Next, ground_of, next_best
 from dapwick.core.solve.joint import HeadSolution
-from dapwick.pipeline.head_model import PhotoSource, edges_of, edges_on, necks_of, skin_and_coat
+from dapwick.pipeline.head_model import PhotoSource, edges_of, edges_on, necks_of
 
 
 def next_measurement(
@@ -28,7 +27,5 @@ def next_measurement(
         edges_on(head, edges_of(head, [one for one in sources if one.state == state])[0], necks_of(sources))
         for state in ("dry", "wet")
     )
-    warped = skin_of(head)
     _, seen = skin_and_coat(head, coat, dry, probes, wet)
-    wet_posterior = read_wet(head, warped, wet, wet_thickness_mm(coat_of(head, warped, coat, dry, probes)))
-    return next_best(ground_of(head, warped, wet_posterior, seen, taken, unmarked))
+    return next_best(ground_of(head, seen, taken, unmarked))

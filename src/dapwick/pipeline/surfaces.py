@@ -43,7 +43,7 @@ def coat_surface(ground: Ground) -> Surface:
     """The coat as it is worn now, with the ears."""
     skin, coat = ground.skin, ground.coat
     worn = skin.vertices_mm + coat.depth_mm[:, None] * skin.outward
-    return _with_ears(ground, worn, np.hypot(coat.sigma_mm, skin.sigma_mm), ears_now(ground))
+    return _with_ears(ground, worn, coat.outside_sigma_mm, ears_now(ground))
 
 
 def finished_surface(outline: Outline) -> Surface:

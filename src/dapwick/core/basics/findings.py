@@ -15,6 +15,8 @@ Code = Literal[
     "mark_off",
     "hand_measure_contradicts",
     "card_contradicts",
+    "felt_outside",
+    "felt_one_sided",
     "uneven_pair",
     "no_scale",
     "depth_unknown",

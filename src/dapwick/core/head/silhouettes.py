@@ -14,18 +14,20 @@ import numpy as np
 from dapwick.core.basics.arrays import Array, BoolArray, IntArray, unit
 from dapwick.core.basics.camera import Camera
 from dapwick.core.basics.marks import INDEX
-from dapwick.core.head.skin import Skin
+from dapwick.core.head.skin import Skin, vertex_normals
 from dapwick.core.head.zones import BARE, ZONES
 from dapwick.core.solve.joint import HeadSolution
 
-GRAZING: Final = 0.30
-"""Largest |cosine| between hair direction and sight line that still counts as edge-on."""
+GRAZING: Final = 0.20
+"""Largest |cosine| between a surface's normal and the sight line that still counts as edge-on."""
+ROUNDED_MM: Final = 60.0
+"""About how round a head is: seen not quite edge-on, a place lies inside its silhouette by this times cosine² / 2."""
 DEEPEST_MM: Final = 75.0
 ACROSS: Final = 0.6
 """Largest |cosine| between the edge line and the hair's picture."""
 FRAME_PX: Final = 3.0
 SECTORS: Final = 90
-OUTERMOST_MM: Final = 5.0
+OUTERMOST_MM: Final = 4.0
 NOT_READ: Final = ("nape", "throat", BARE)
 BESIDE_AN_EAR_MM: Final = 6.0
 BEFORE_AN_EAR_MM: Final = 14.0
@@ -39,7 +41,7 @@ class EarMargin:
     hanging: tuple[float, float]
 
 
-DRY_EARS: Final = EarMargin((26.0, 12.0), (42.0, 42.0))
+DRY_EARS: Final = EarMargin((26.0, 16.0), (42.0, 42.0))
 WET_EARS: Final = EarMargin((20.0, 9.0), (30.0, 30.0))
 
 
@@ -55,9 +57,25 @@ class Edge:
 
 
 @dataclass(frozen=True)
+class Outside:
+    """A surface over the skin, as it is believed now: places (V, 3) mm, their normals, and how far each lies over
+    the skin (V,) mm."""
+
+    at_mm: Array
+    outward: Array
+    cover_mm: Array
+
+
+def outside_of(skin: Skin, cover_mm: Array) -> Outside:
+    """The surface that lies cover_mm (V,) over the skin."""
+    surface = skin.vertices_mm + cover_mm[:, None] * skin.outward
+    return Outside(surface, vertex_normals(surface, skin.template), cover_mm)
+
+
+@dataclass(frozen=True)
 class RimSamples:
-    """Skin seen edge-on: its vertices at (R,), how far the edge stands off each (mm, outward), and how
-    obliquely it is seen (1 exactly edge-on, more the less so)."""
+    """Skin whose outside is seen edge-on: its vertices at (R,), how far the edge stands off each (mm, outward), and
+    how obliquely it is seen (1 exactly edge-on, more the less so)."""
 
     at: IntArray
     off_mm: Array
@@ -68,20 +86,21 @@ def rim_samples(
     head: HeadSolution,
     skin: Skin,
     edge: Edge,
-    cover_mm: Array,
+    worn: Outside,
     ears: EarMargin = DRY_EARS,
     from_inside_mm: float = 0.0,
 ) -> RimSamples:
-    """Where skin is seen edge-on in one photo and nothing else (ear, neck) makes the silhouette, how far the
-    edge stands off it. cover_mm (V,): about how far off it is expected. from_inside_mm: start looking so far
-    under the skin, which finds an edge inside it."""
-    at, slant = edge_on(head, skin, edge.camera, edge.view, cover_mm)
+    """Where a surface over the skin is seen edge-on in one photo and nothing else (ear, neck) makes the silhouette:
+    how far off the skin the edge shows it to be. from_inside_mm: start looking so far under the skin, which finds an
+    edge inside it."""
+    at, cosine = edge_on(head, skin, edge.camera, edge.view, worn)
     outward = skin.outward[at]
     off = _depth_to_edge(edge, skin.vertices_mm[at] - from_inside_mm * outward, outward) - from_inside_mm
     hit = skin.vertices_mm[at] + off[:, None] * outward
     keep = np.isfinite(off) & (off < DEEPEST_MM) & ~_by_an_ear(head, edge.camera, edge.view, hit, ears)
     keep &= ~_beyond_neck(head, edge, hit)
-    return RimSamples(at[keep], off[keep], slant[keep])
+    inside = ROUNDED_MM * cosine**2 / 2
+    return RimSamples(at[keep], (off - inside)[keep], (1.0 + 2.0 * cosine)[keep])
 
 
 def _beyond_neck(head: HeadSolution, edge: Edge, hit_mm: Array) -> BoolArray:
@@ -96,34 +115,32 @@ def _beyond_neck(head: HeadSolution, edge: Edge, hit_mm: Array) -> BoolArray:
 
 
 def foreseen(
-    head: HeadSolution, skin: Skin, camera: Camera, view: str, cover_mm: Array, ears: EarMargin
+    head: HeadSolution, skin: Skin, camera: Camera, view: str, worn: Outside, ears: EarMargin
 ) -> RimSamples:
     """What a photo would let read were it taken with this camera and its edge as far off as expected. At vertices
     (R,), mm."""
-    at, slant = edge_on(head, skin, camera, view, cover_mm)
-    hit = skin.vertices_mm[at] + cover_mm[at, None] * skin.outward[at]
-    keep = ~_by_an_ear(head, camera, view, hit, ears)
-    return RimSamples(at[keep], cover_mm[at[keep]], slant[keep])
+    at, cosine = edge_on(head, skin, camera, view, worn)
+    keep = ~_by_an_ear(head, camera, view, worn.at_mm[at], ears)
+    return RimSamples(at[keep], worn.cover_mm[at[keep]], (1.0 + 2.0 * cosine)[keep])
 
 
 def edge_on(
-    head: HeadSolution, skin: Skin, camera: Camera, view: str, cover_mm: Array
+    head: HeadSolution, skin: Skin, camera: Camera, view: str, worn: Outside
 ) -> tuple[IntArray, Array]:
-    """Skin vertices whose outside makes the silhouette in a photo, and how obliquely each is seen. (K,)."""
-    sight = unit(skin.vertices_mm - camera.centre_mm)
-    grazing = np.abs((sight * skin.outward).sum(axis=1)) < GRAZING
-    grazing &= ~np.isin(skin.template.zone, [ZONES.index(z) for z in NOT_READ]) & _outermost(
-        camera, skin.vertices_mm + cover_mm[:, None] * skin.outward
-    )
+    """Skin vertices whose outside makes the silhouette in a photo, and the |cosine| each is seen at. (K,)."""
+    outward = worn.outward
+    cosine = np.abs((unit(worn.at_mm - camera.centre_mm) * outward).sum(axis=1))
+    read = ~np.isin(skin.template.zone, [ZONES.index(z) for z in NOT_READ])
+    grazing = (cosine < GRAZING) & read & _outermost(camera, worn.at_mm)
     if view in ("front", "back"):
         # Below the mouth the chest is behind the beard: the silhouette there is not the head's.
         mouth = head.points_mm[INDEX["lip_front"], 2]
-        grazing &= (skin.vertices_mm[:, 2] > mouth) & (skin.outward[:, 2] > -0.35)
+        grazing &= (skin.vertices_mm[:, 2] > mouth) & (outward[:, 2] > -0.35)
     if view == "top":
         # Behind the skull lies the neck: from above the silhouette there is the body's.
-        grazing &= (skin.outward[:, 1] > -0.35) & ~np.isin(skin.template.zone, [ZONES.index("back_skull")])
+        grazing &= (outward[:, 1] > -0.35) & ~np.isin(skin.template.zone, [ZONES.index("back_skull")])
     at = np.flatnonzero(grazing)
-    return at, 1.0 + 2.0 * np.abs((sight[at] * skin.outward[at]).sum(axis=1))
+    return at, cosine[at]
 
 
 def _outermost(camera: Camera, surface_mm: Array) -> BoolArray:

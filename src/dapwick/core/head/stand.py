@@ -22,6 +22,10 @@ STAND_FACTOR: Final[Mapping[str, float]] = {
     "fine_drop": 0.3,
 }
 """depth / length of long hair by coat type; editable defaults of the trade, not law."""
+STAND_SIGMA: Final = 0.1
+"""How far a dog's own factor strays from its coat type's (σ)."""
+COMB_READ_MM, DRAWN_READ_MM = 1.5, 3.0
+"""How well a comb's depth is read, and a lock drawn out along it (σ)."""
 SHORT_STANDS: Final = 0.95
 FALLS_MM: Final = 18.0
 LEAST: Final = 0.15
@@ -51,3 +55,9 @@ def stand_from(depth_mm: float, length_mm: float) -> float:
     fallen = float(np.exp(-length_mm / FALLS_MM))
     factor = (depth_mm / length_mm - SHORT_STANDS * fallen) / max(1.0 - fallen, 0.05)
     return float(np.clip(factor, LEAST, SHORT_STANDS))
+
+
+def ratio_sigma(depth_mm: float, length_mm: float) -> float:
+    """How rough (σ) a factor from one depth and one length is."""
+    share = np.hypot(COMB_READ_MM / max(depth_mm, COMB_READ_MM), DRAWN_READ_MM / length_mm)
+    return float(np.clip(depth_mm / length_mm * share, 0.02, 0.5))

@@ -48,7 +48,6 @@ def template_field() -> Field:
         capsule((0, -26, -42), (0, 31, -38), 18, 12),
         capsule((0, -64, -22), (0, -30, -32), 30, 28),
         *(superellipsoid((s * 25, -34, -14), (19, 22, 22)) for s in sides),
-        *(superellipsoid((s * 21, -10, 11), (11, 11, 11)) for s in sides),
     ]
     sockets = [superellipsoid((s * 27, -1, 1), (9.5, 9.5, 9.5)) for s in sides]
     return without(5.0, union(14.0, *parts), *sockets)

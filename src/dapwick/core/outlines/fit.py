@@ -14,7 +14,7 @@ from dapwick.core.outlines.family import FULLNESS, Design, Family, Params, Schoo
 from dapwick.core.outlines.ground import FLOOR_MM, Ground, Wanted, room_left, wanted_on
 from dapwick.core.outlines.wishes import NO_WISHES, Aim, Wishes, aim_of, size_shift
 
-VERSION: Final = "fit-2"
+VERSION: Final = "fit-3"
 SHORT_WEIGHT: Final = 4.0
 REMOVED_WEIGHT: Final = 0.4
 UNEVEN_WEIGHT: Final = 0.5
@@ -128,7 +128,7 @@ def fit_family(ground: Ground, family: Family, schools: Schools, wishes: Wishes 
     """
     sample = _sample(ground)
     usual = family.default_size(ground.face)
-    aims = [Aim(usual + size_shift(wishes, ground.coat_type), SIZE_TOLERANCE_MM)]
+    aims = [Aim(usual, SIZE_TOLERANCE_MM)]
     aims += [aim_of(p, wishes, ground.coat_type) for p in family.turned]
     ideal, tolerance = np.array([a.value for a in aims]), np.array([a.tolerance for a in aims])
 
@@ -166,6 +166,8 @@ def fit_family(ground: Ground, family: Family, schools: Schools, wishes: Wishes 
     bare, short = (share + SHARE_ALLOWED for share in shares(fitted))
     smallest = _last_size(fitted, float(low[0]), lambda size: shares(size)[0] <= bare)
     largest = _last_size(fitted, float(high[0]), lambda size: shares(size)[1] <= short)
+    # Fuller or shorter is said of what fits, not of what is usual, and never beyond what the coat carries.
+    fitted = float(np.clip(fitted + size_shift(wishes, ground.coat_type), smallest, largest))
     params = {FULLNESS: 0.0, **_named(family, x[1:])}
     return Fit(params, Sizes(smallest, fitted, largest), 2.0 * float(found.cost), wishes)
 

@@ -48,13 +48,15 @@ class Ground:
 
     @cached_property
     def ceiling_mm(self) -> Array:
-        """Depth (V,) that is there with 90 % confidence."""
-        return frozen(np.maximum(self.coat.depth_mm - CONFIDENCE_90 * self.coat.sigma_mm, 0.0))
+        """Depth (V,) over the skin as told up to which there is coat with 90 % confidence: an outline lies at a place
+        of its own, whatever the skin under it, so what counts is how well the coat's outside is known."""
+        return frozen(np.maximum(self.coat.depth_mm - CONFIDENCE_90 * self.coat.outside_sigma_mm, 0.0))
 
     @cached_property
     def floor_mm(self) -> Array:
-        """Least depth (V,) of scissored hair: FLOOR_MM, or less where there is less."""
-        return frozen(np.where(self.bare, 0.0, np.minimum(FLOOR_MM, self.ceiling_mm)))
+        """Least depth (V,) of scissored hair: FLOOR_MM, or less where less is expected. What is not surely there is
+        not cut to nothing for that."""
+        return frozen(np.where(self.bare, 0.0, np.minimum(FLOOR_MM, self.coat.depth_mm)))
 
     @cached_property
     def now_mm(self) -> Array:

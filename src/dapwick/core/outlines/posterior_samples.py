@@ -1,9 +1,10 @@
 """An outline's lengths over many heads and coats that the readings allow: how sure each is, and the chance
 that the plan runs out of hair.
 
-Each draw moves the marks by the solve's covariance, takes skin and family's shape along, and lets skin and
-coat stray smoothly by what is left of their own uncertainty (random Fourier features of a squared
-exponential kernel; Rahimi and Recht, 2007). Seeds are common, so that two settings differ by setting alone.
+Each draw moves the marks by the solve's covariance, takes skin and family's shape along, lets the coat stand more or
+less, and lets skin and coat stray smoothly by what is left of their own uncertainty, as far as they go together (random
+Fourier features of a squared exponential kernel; Rahimi and Recht, 2007). Seeds are common, so that two settings differ
+by setting alone.
 """
 
 from __future__ import annotations
@@ -18,7 +19,7 @@ from dapwick.core.basics.arrays import Array, IntArray, frozen
 from dapwick.core.basics.marks import MARK_IDS
 from dapwick.core.head.coat import TUFTS_MM
 from dapwick.core.head.skin import CONTROL_ROWS, warp_weights
-from dapwick.core.head.stand import length_of
+from dapwick.core.head.stand import LEAST, SHORT_STANDS, length_of
 from dapwick.core.head.template import template
 from dapwick.core.head.zones import BARE, ZONES
 from dapwick.core.outlines.face import Face
@@ -104,19 +105,26 @@ def posterior_samples(outline: Outline) -> PosteriorSamples:
     covariance = ground.head.covariance
     root = np.linalg.cholesky(covariance + 1e-6 * np.eye(len(covariance)))
     points = ground.head.points_mm + (marks @ root.T).reshape(DRAWS, -1, 3)
-    # Skin drawn farther out has less coat over it: what dry photos show is the outside of both together.
-    as_one = ground.skin.as_one_mm
-    out = as_one * np.random.default_rng(SEED + 2).standard_normal((DRAWS, 1))
-    off = _skin_off(ground, at, points, skin_field) + out
-    sigma = np.sqrt(np.maximum(ground.coat.sigma_mm[at] ** 2 - TUFTS_MM**2 - as_one**2, 0.25))
-    coats = np.maximum(ground.coat.depth_mm[at] + sigma * coat_field - out, 0.0)
+    off = _skin_off(ground, at, points, skin_field)
+    coats = np.maximum(ground.coat.depth_mm[at] + _coat_off(ground, at, off, coat_field), 0.0)
     lengths = np.empty_like(coats)
-    stand = ground.coat.stand[at]
+    usual, strays = ground.coat.stand[at], ground.coat.stand_sigma[at]
+    stands = np.random.default_rng(SEED + 3).standard_normal(DRAWS)
     for d in range(DRAWS):
+        stand = np.clip(usual + strays * stands[d], LEAST, SHORT_STANDS)
         lengths[d] = length_of(_left(outline, points[d], at, off[d], coats[d]), stand)
     return PosteriorSamples(
         at, frozen(lengths), frozen((outline.leave_mm[at] > coats + FLOOR_MM * 0.1).astype(float))
     )
+
+
+def _coat_off(ground: Ground, at: IntArray, skin_off: Array, field: Array) -> Array:
+    """How much deeper (D, S) each draw's coat is: skin drawn farther out has less coat over it, as far as edges show
+    both together."""
+    sigma = np.sqrt(np.maximum(ground.coat.sigma_mm[at] ** 2 - TUFTS_MM**2, 0.25))
+    with_skin = ground.coat.with_skin[at]
+    told = with_skin * sigma * skin_off / np.maximum(ground.skin.sigma_mm[at], 0.5)
+    return np.asarray(told + np.sqrt(1.0 - with_skin**2) * sigma * field)
 
 
 def _skin_off(ground: Ground, at: IntArray, points: Array, field: Array) -> Array:

@@ -27,6 +27,8 @@ SHORT_PERCENTILE: Final = 75
 """A quarter of a zone without enough hair is seen by everybody; a few places are not."""
 CLIPPED_SHARE: Final = 0.6
 OUT_OF_ROOM_MM: Final = 0.5
+SEEN_SHARE: Final = 0.25
+"""A zone's coat is seen where an edge or a comb reads it close by at least this share of it."""
 SCISSORED, CLIPPED = "scissors", "clipper"
 DONE_BY: Final = {
     "guard": CLIPPED,
@@ -43,7 +45,8 @@ class ZoneLength:
     """One zone of one side. All but depth_mm are hair lengths (mm); depth_mm is the outline's depth
     over the skin. low..high is the 90 % interval of leave_mm; now_mm the coat as it is, now_low..now_high its
     90 % interval; wanted_mm what the family asks, room apart; shortest_mm..longest_mm the range over the zone.
-    clipped: a blade or thinning sets it rather than the outline's surface; by: what does; why: the rule that set it."""
+    clipped: a blade or thinning sets it rather than the outline's surface; by: what does; why: the rule that set it.
+    seen: an edge or a comb reads the coat there; elsewhere it is what dogs usually wear."""
 
     zone: str
     side: Side
@@ -64,6 +67,7 @@ class ZoneLength:
     shortest_mm: float
     longest_mm: float
     by: str = SCISSORED
+    seen: bool = True
 
 
 def zone_lengths(
@@ -75,6 +79,7 @@ def zone_lengths(
         length_of(outline.leave_mm, outline.ground.coat.stand),
         outline.ground.now_mm,
         length_of(outline.wanted_mm, outline.ground.coat.stand),
+        np.minimum(outline.short_mm, np.maximum(outline.wanted_mm - outline.ground.coat.depth_mm, 0.0)),
     )
     skin = [
         _zone(outline, lengths, draws, kit, zone, side) for zone in outline.family.planned for side in SIDES
@@ -84,11 +89,13 @@ def zone_lengths(
 
 @dataclass(frozen=True)
 class _Lengths:
-    """Hair lengths (V,), mm: left, there now, and wanted."""
+    """Hair lengths (V,), mm: left, there now, and wanted; short_of_expected: depth (V,) by which the coat would lack if
+    it were as expected."""
 
     leave: Array
     now: Array
     wanted: Array
+    short_of_expected: Array
 
 
 def planned_groups(outline: Outline) -> list[IntArray]:
@@ -109,20 +116,23 @@ def _zone(
     leave, now, coat_sigma = lengths.leave[at], lengths.now[at], ground.coat.sigma_mm[at]
     of_each = np.stack(
         [leave, now, now - leave, lengths.wanted[at], outline.leave_mm[at], stand[at], coat_sigma,
-         outline.leave_mm[at] - ground.coat.depth_mm[at], outline.short_mm[at]]
+         outline.leave_mm[at] - ground.coat.depth_mm[at], outline.short_mm[at], lengths.short_of_expected[at]]
     )  # fmt: skip
     of_each.sort(axis=1)
-    middle, now_middle, off, wanted, depth, factor, sigma, over, _ = of_each[:, len(at) // 2].tolist()
+    middle, now_middle, off, wanted, depth, factor, sigma, over, *_ = of_each[:, len(at) // 2].tolist()
     shortest, longest = (
         float(of_each[0, len(at) * share // 100]) for share in (SHORTEST_PERCENTILE, LONGEST_PERCENTILE)
     )
     longest_asked = float(of_each[3, -1])
-    short = float(of_each[8, len(at) * SHORT_PERCENTILE // 100])
+    seen = float(ground.coat.read[at].mean()) >= SEEN_SHARE
+    # Where nothing has read the coat, what may lack is not what does: it is asked to be combed instead.
+    short = float(of_each[8 if seen else 9, len(at) * SHORT_PERCENTILE // 100])
     covered = float(outline.covered[at].mean()) > CLIPPED_SHARE
     cover = _cover(outline, at) if covered else None
     low, high = _interval(outline, draws, at, middle, covered)
     missing = float(length_of(np.array(short), np.array(factor))) if short > 0 else 0.0
-    spread = NORMAL_90 * sigma / factor
+    by_stand = now_middle * float(np.median(ground.coat.stand_sigma[at]))
+    spread = NORMAL_90 * float(np.hypot(sigma, by_stand)) / factor
     return ZoneLength(
         zone=zone,
         side=side,
@@ -136,13 +146,14 @@ def _zone(
         shortage_mm=missing if missing >= TELLING_SHORTAGE_MM else 0.0,
         wanted_mm=wanted,
         depth_mm=depth,
-        chance_short=float(ndtr(over / sigma)),
+        chance_short=float(ndtr(over / float(np.median(ground.coat.outside_sigma_mm[at])))),
         tool=_tool(cover, longest_asked + high - middle, kit),
         clipped=covered,
         why=_why(outline, at, cover),
         shortest_mm=shortest,
         longest_mm=longest,
         by=DONE_BY.get(cover.tool, cover.tool) if cover else SCISSORED,
+        seen=seen,
     )
 
 
@@ -216,4 +227,5 @@ def _ear(outline: Outline, z: EarZone, kit: Kit) -> ZoneLength:
         shortest_mm=z.leave_mm,
         longest_mm=z.leave_mm,
         by=CLIPPED if z.clipped else SCISSORED,
+        seen=True,
     )

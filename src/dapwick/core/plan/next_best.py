@@ -8,7 +8,7 @@ of the coat and skin over it) and the zones' intervals are compared.
 from __future__ import annotations
 
 from collections.abc import Iterator, Sequence
-from dataclasses import dataclass, replace
+from dataclasses import dataclass
 from typing import Final, Literal
 
 import numpy as np
@@ -16,11 +16,12 @@ import numpy as np
 from dapwick.core.basics.arrays import Array, IntArray
 from dapwick.core.basics.camera import Camera, nominal_rotation
 from dapwick.core.basics.marks import INDEX, SPANS, View, guided_order, view_words, words_for
-from dapwick.core.head.coat import Coat, CoatProbe, dry_readings, expected_depth_mm, probe_readings
-from dapwick.core.head.gaussian_process import Posterior, Readings, merged
-from dapwick.core.head.silhouettes import DRY_EARS, WET_EARS, foreseen
-from dapwick.core.head.skin import CONTROL_ROWS, Skin, between_marks_mm, warp_weights
-from dapwick.core.head.wet import WET_OFFSET_MM, wet_known, wet_readings
+from dapwick.core.head.coat import Coat, CoatProbe, probe_readings
+from dapwick.core.head.gaussian_process import Readings, merged
+from dapwick.core.head.silhouettes import DRY_EARS, WET_EARS, foreseen, outside_of
+from dapwick.core.head.skin import CONTROL_ROWS, Skin, skin_of, warp_weights
+from dapwick.core.head.skin_and_coat import SKIN, dry_readings
+from dapwick.core.head.wet import wet_readings, wet_thickness_mm
 from dapwick.core.head.zones import BARE, ZONES, zone_words
 from dapwick.core.measures.measure import NORMAL_95
 from dapwick.core.solve.joint import HeadSolution
@@ -33,13 +34,16 @@ COMBED: Final = ("jaw", "cheek", "temple", "crown", "chin", "visor", "back_skull
 NEW_VIEWS: Final[tuple[View, ...]] = ("front", "left", "right", "top")
 PLACES_A_ZONE: Final = 6
 LEAST_GAIN_MM: Final = 0.05
+SECONDS: Final[dict[Kind, float]] = {"mark": 4.0, "hand": 12.0, "photo": 45.0, "wet_photo": 60.0, "comb": 9.0}
+"""What an addition costs a stylist at the table, one hand on the dog: a comb is pushed in on both sides; a photo is
+taken, looked over and marked; a wet one waits for the dog to be wet."""
 MARKS_ON_A_NEW_PHOTO: Final = 12
 
 
 @dataclass(frozen=True)
 class Next:
-    """One addition. gain_mm: by how much it narrows the zones' 95 % intervals either way, on average;
-    zone is the one it narrows most, from before_mm to after_mm."""
+    """One addition. gain_mm: by how much it narrows the zones' 95 % intervals either way, on average; seconds: what it
+    costs at the table; zone is the one it narrows most, from before_mm to after_mm."""
 
     kind: Kind
     what: str
@@ -48,37 +52,35 @@ class Next:
     zone: str
     before_mm: float
     after_mm: float
+    seconds: float
 
 
 @dataclass(frozen=True)
 class Ground:
-    """What is known of a head, its bare warped skin and its coat. wet: what wet photos told of the skin.
+    """What is known of a head and of the skin and coat over it. warped: the skin before edges and combs set it right.
     pull (targets, unknowns): how skin moves along its hair with the solve's unknowns, at a few vertices `at`
-    of each zone; zone (targets,) indexes PLANNED. wet_share (targets,): by how much
-    wet photos have narrowed the skin. taken: views and states there are measured photos of;
-    unmarked: those of photos that wait to be marked."""
+    of each zone; zone (targets,) indexes PLANNED. share (targets,): by how much edges and combs have narrowed the
+    skin. taken: views and states there are measured photos of; unmarked: those of photos that wait to be marked."""
 
     head: HeadSolution
-    skin: Skin
-    wet: Posterior
+    warped: Skin
     coat: Coat
     taken: frozenset[tuple[str, str]]
     unmarked: frozenset[tuple[str, str]]
     at: IntArray
     zone: IntArray
     pull: Array
-    wet_share: Array
+    share: Array
 
 
 def ground_of(
     head: HeadSolution,
-    skin: Skin,
-    wet: Posterior | None,
     coat: Coat,
     taken: frozenset[tuple[str, str]],
     unmarked: frozenset[tuple[str, str]] = frozenset(),
 ) -> Ground:
-    """skin: as warped, before wet photos set it right."""
+    """coat: with what edges and combs tell of skin and coat."""
+    skin = skin_of(head)
     chosen = [_spread_out(skin.in_zone(zone)) for zone in PLANNED]
     at = np.concatenate(chosen)
     zone = np.repeat(np.arange(len(PLANNED)), [len(c) for c in chosen])
@@ -86,9 +88,8 @@ def ground_of(
     by_mark[:, CONTROL_ROWS] = warp_weights()[at][:, :, None] * skin.outward[at][:, None, :]
     pull = np.zeros((len(at), head.workings.problem.unknowns))
     pull[:, :N] = by_mark.reshape(len(at), -1) @ head.workings.to_head
-    posterior = wet or wet_known(skin, merged(skin.vertices_mm, []))
-    share = posterior.sigma(at) / skin.sigma_mm[at] if len(posterior.readings.at) else np.ones(len(at))
-    return Ground(head, skin, posterior, coat, taken, unmarked, at, zone, pull, share)
+    share = coat.known.sigma(at)[SKIN] / skin.sigma_mm[at]
+    return Ground(head, skin, coat, taken, unmarked, at, zone, pull, share)
 
 
 def _spread_out(members: IntArray) -> IntArray:
@@ -97,8 +98,8 @@ def _spread_out(members: IntArray) -> IntArray:
 
 
 def next_best(ground: Ground, at_most: int = 12) -> tuple[Next, ...]:
-    """The additions worth most, best first."""
-    skin_now, coat_now = _skin_sigma(ground), ground.coat.known.sigma(ground.at)
+    """The additions worth most for a stylist's time, best first."""
+    skin_now, coat_now = ground.coat.known.sigma(ground.at)
     before = NORMAL_95 * np.hypot(skin_now, coat_now)
     found = []
     for kind, what, words, skin, coat in _candidates(ground, skin_now, coat_now):
@@ -108,8 +109,9 @@ def next_best(ground: Ground, at_most: int = 12) -> tuple[Next, ...]:
         best = int(np.argmax(by_zone))
         gain, wide = float(by_zone.mean()), float(of_zone[best])
         if gain > LEAST_GAIN_MM:
-            found.append(Next(kind, what, words, gain, PLANNED[best], wide, wide - float(by_zone[best])))
-    return tuple(sorted(found, key=lambda n: -n.gain_mm)[:at_most])
+            narrowed = wide - float(by_zone[best])
+            found.append(Next(kind, what, words, gain, PLANNED[best], wide, narrowed, SECONDS[kind]))
+    return tuple(sorted(found, key=lambda n: -n.gain_mm / n.seconds)[:at_most])
 
 
 def _candidates(ground: Ground, skin: Array, coat: Array) -> Iterator[tuple[Kind, str, str, Array, Array]]:
@@ -129,9 +131,8 @@ def _candidates(ground: Ground, skin: Array, coat: Array) -> Iterator[tuple[Kind
         return
     yield from _photos(ground, skin, coat)
     for zone in COMBED:
-        readings = merged(ground.skin.vertices_mm, [probe_readings(ground.skin, CoatProbe(zone, None, 20.0))])
-        narrowed = ground.coat.known.sigma_with(ground.at, readings)
-        yield "comb", zone, f"a comb to the skin at the {zone_words(zone)}", skin, narrowed
+        readings = probe_readings(ground.warped, CoatProbe(zone, None, 20.0))
+        yield "comb", zone, f"a comb to the skin at the {zone_words(zone)}", *_with_readings(ground, readings)
 
 
 def _has_size(head: HeadSolution) -> bool:
@@ -145,35 +146,29 @@ def _photos(ground: Ground, skin: Array, coat: Array) -> Iterator[tuple[Kind, st
         words = view_words(view)
         if (view, "dry") not in ground.taken:
             with_marks = _with_rows(ground, skin, *_new_photo_rows(ground.head, camera, view))
-            cover = expected_depth_mm(ground.skin)
-            seen = foreseen(ground.head, ground.skin, camera, view, cover, DRY_EARS)
-            read = dry_readings(ground.skin, seen.at, seen.off_mm, seen.slant)
+            worn = outside_of(ground.warped, ground.coat.depth_mm)
+            seen = foreseen(ground.head, ground.warped, camera, view, worn, DRY_EARS)
+            with_edge, coat_then = _with_readings(ground, dry_readings(seen, one_sided=False))
             there = (view, "dry") in ground.unmarked
             sentence = f"marking the {words} photo" if there else f"a {words} photo, marked,"
-            yield "photo", view, sentence, with_marks, _with_edge(ground, coat, read)
+            yield "photo", view, sentence, with_marks * with_edge / skin, coat_then
         if (view, "wet") not in ground.taken:
-            cover = np.full(len(ground.skin.vertices_mm), WET_OFFSET_MM)
-            seen = foreseen(ground.head, ground.skin, camera, view, cover, WET_EARS)
-            read = replace(wet_readings(seen.at, seen.off_mm, seen.slant), one_sided=False)
-            narrow = ground.wet.sigma_with(ground.at, merged(ground.skin.vertices_mm, [read]))
-            narrowed = skin * np.minimum(narrow / ground.wet.sigma(ground.at), 1.0)
+            cover = wet_thickness_mm(ground.coat.depth_mm, ground.coat.stand)
+            seen = foreseen(
+                ground.head, ground.warped, camera, view, outside_of(ground.warped, cover), WET_EARS
+            )
+            read = wet_readings(seen, cover, ground.coat.depth_mm, one_sided=False)
             there = (view, "wet") in ground.unmarked
             sentence = f"marking eyes and nose on the wet {words} photo" if there else f"a wet {words} photo"
-            yield "wet_photo", view, sentence, narrowed, coat
+            yield "wet_photo", view, sentence, *_with_readings(ground, read)
 
 
-def _with_edge(ground: Ground, coat: Array, read: Readings) -> Array:
+def _with_readings(ground: Ground, read: Readings) -> Array:
+    """σ of skin and coat (2, targets) with more edges or combs."""
+    known = ground.coat.known
     if not len(read.at):
-        return coat
-    readings = merged(ground.skin.vertices_mm, [replace(read, one_sided=False)])
-    return ground.coat.known.sigma_with(ground.at, readings)
-
-
-def _skin_sigma(ground: Ground) -> Array:
-    """σ of the skin at the targets, wet photos included."""
-    spread = ((ground.pull @ ground.head.workings.covariance) * ground.pull).sum(axis=1)
-    warped = np.sqrt(np.maximum(spread, 0.0) + between_marks_mm()[ground.at] ** 2)
-    return np.asarray(warped * ground.wet_share)
+        return known.sigma(ground.at)
+    return known.sigma_with(ground.at, merged(ground.warped.vertices_mm, [read], 2))
 
 
 def _with_rows(ground: Ground, skin: Array, rows: Array, free: Array | None = None) -> Array:
@@ -184,7 +179,7 @@ def _with_rows(ground: Ground, skin: Array, rows: Array, free: Array | None = No
     heard = across @ rows.T + np.eye(len(rows)) + (0.0 if free is None else free @ free.T)
     pulled = ground.pull @ across.T
     explained = (pulled * np.linalg.solve(heard, pulled.T).T).sum(axis=1)
-    return np.asarray(np.sqrt(np.maximum(skin**2 - explained * ground.wet_share**2, 0.25)))
+    return np.asarray(np.sqrt(np.maximum(skin**2 - explained * ground.share**2, 0.25)))
 
 
 def _unplaced(head: HeadSolution) -> Iterator[tuple[str, PhotoMarks]]:

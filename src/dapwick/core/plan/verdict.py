@@ -30,6 +30,9 @@ When = Literal["today", "later", "not_on_this_coat"]
 MOST_REASONS: Final = 4
 TELLING_EFFECT: Final = 0.06
 VAGUE_MM: Final = 8.0
+OUTLINED: Final = ("crown", "back_skull", "visor", "brow", "temple", "cheek", "muzzle_side", "chin")
+"""Zones that make an outline as it is seen: what hangs under jaw and neck need not be known to say when."""
+MOST_NAMED: Final = 2
 MISSED: Final = 0.75
 """An ideal is told as missed from this many tolerances on."""
 MOST_DEPARTURE: Final = 3.0
@@ -43,12 +46,14 @@ STAGE: Final[dict[When, int]] = {"today": 0, "later": 1, "not_on_this_coat": 2}
 
 @dataclass(frozen=True)
 class Readiness:
-    """When an outline can be cut, weeks until then (with the range of slow and fast growers), and why."""
+    """When an outline can be cut, weeks until then (with the range of slow and fast growers), and why. comb_first: the
+    zones whose coat nothing has read and which this rests on, widest first."""
 
     when: When
     weeks: int
     weeks_range: tuple[int, int]
     reasons: tuple[str, ...]
+    comb_first: tuple[str, ...]
 
 
 @dataclass(frozen=True)
@@ -79,7 +84,9 @@ def verdict_of(outline: Outline, zones: Sequence[ZoneLength]) -> Verdict:
         + WEEK_COST * weeks
         + HAIR_COST * removed
     )
+    unseen = unseen_zones(zones)
     reasons = [
+        *_rests_on(unseen),
         *_shortage(worst, coat_type),
         *(sentence for cost, sentence in sorted(missed, reverse=True) if cost >= MISSED),
         *_coat(outline),
@@ -94,6 +101,7 @@ def verdict_of(outline: Outline, zones: Sequence[ZoneLength]) -> Verdict:
         weeks,
         weeks_range(worst.shortage_mm, coat_type),
         tuple(dict.fromkeys(r[:1].upper() + r[1:] for r in reasons if r))[:MOST_REASONS],
+        unseen,
         departure,
         STAGE[when] * RANK_STEP + departure,
         effects,
@@ -106,9 +114,30 @@ def readiness_of(outline: Outline, zones: Sequence[ZoneLength]) -> Readiness:
     coat_type = outline.ground.coat_type
     worst = max(zones, key=lambda z: z.shortage_mm)
     weeks, when = _when(zones, coat_type)
-    reasons = tuple(r[:1].upper() + r[1:] for r in (*_shortage(worst, coat_type), _room(outline)))
+    unseen = unseen_zones(zones)
+    reasons = tuple(
+        r[:1].upper() + r[1:] for r in (*_rests_on(unseen), *_shortage(worst, coat_type), _room(outline))
+    )
     around = weeks_range(worst.shortage_mm, coat_type)
-    return Readiness(when, weeks, around, reasons)
+    return Readiness(when, weeks, around, reasons, unseen)
+
+
+def unseen_zones(zones: Sequence[ZoneLength]) -> tuple[str, ...]:
+    """Scissored zones whose hair is only what dogs usually wear, and may be so much longer or shorter that the plan
+    could be another; the least known first."""
+    half = {
+        z.zone: (z.now_high - z.now_low) / 2
+        for z in zones
+        if z.zone in OUTLINED and not z.seen and not z.clipped
+    }
+    return tuple(sorted((z for z, mm in half.items() if mm > VAGUE_MM), key=lambda z: -half[z]))
+
+
+def _rests_on(unseen: Sequence[str]) -> list[str]:
+    if not unseen:
+        return []
+    places = " and ".join(zone_words(zone) for zone in unseen[:MOST_NAMED])
+    return [f"coat at {places} not seen: comb there first."]
 
 
 def _when(zones: Sequence[ZoneLength], coat_type: str) -> tuple[int, When]:

@@ -2,6 +2,8 @@
 
 from __future__ import annotations
 
+from typing import Final
+
 import numpy as np
 
 from dapwick.core.basics.arrays import Array, BoolArray
@@ -9,7 +11,7 @@ from dapwick.core.basics.camera import rotation_from
 from dapwick.core.basics.findings import Finding
 from dapwick.core.basics.marks import MARK_IDS, PAIRS, words_for
 from dapwick.core.solve.prior import SYMMETRY_MM, mirror_rows
-from dapwick.core.solve.problem import Problem
+from dapwick.core.solve.problem import FELT_OUTWARD, Problem
 
 
 def _mark_distances(problem: Problem, readings: Array) -> Array:
@@ -35,6 +37,7 @@ def contradictions(problem: Problem, x: Array, readings: Array, inliers: BoolArr
                 )
             )
     found += _cards_off(problem, readings, inliers)
+    found += felt_outside(problem, x, inliers)
     points, w, t, _ = problem.unpack(x)
     found += _uneven_pairs(problem, points)
     depth = np.einsum(
@@ -49,6 +52,51 @@ def contradictions(problem: Problem, x: Array, readings: Array, inliers: BoolArr
         )
         for i in sorted(set(problem.photo_of[behind].tolist()))
     ]
+
+
+def felt_outside(problem: Problem, x: Array, inliers: BoolArray) -> list[Finding]:
+    """Where callipers and photos show that what was felt for was marked outside of the bone."""
+    found = []
+    out = float(x[problem.thumb])
+    sigma = float(np.sqrt(np.linalg.inv(problem.information(x, inliers))[problem.thumb, problem.thumb]))
+    if out > FELT_TELLING_MM and out > FELT_TELLING * sigma:
+        message = (
+            f"What was felt for is marked about {out:.0f} mm outside of the bone, by what was measured by hand. That "
+            "is reckoned with; press to the bone where you can."
+        )
+        found.append(Finding("felt_outside", message))
+    return found
+
+
+def felt_one_sided(problem: Problem, points: Array, covariance: Array) -> list[Finding]:
+    """Where all that was felt for lies farther out on one side. points (marks, 3) mm, head frame, and their covariance,
+    found without leaning on the two sides being alike."""
+    if problem.prior.known:
+        return []
+    placed = set(problem.mark_of[np.abs(problem.outward).any(axis=1)].tolist())
+    pairs = [pair for pair in PAIRS if placed.issuperset(pair)]
+    if len(pairs) < FEWEST_PAIRS:
+        return []
+    along = np.zeros_like(points)
+    for left, right in pairs:
+        along[left], along[right] = FELT_OUTWARD[left] / len(pairs), -FELT_OUTWARD[right] / len(pairs)
+    most = float((along * points).sum())
+    spread = float(np.sqrt(along.ravel() @ covariance @ along.ravel()))
+    if abs(most) < FELT_TELLING_MM or abs(most) < ONE_SIDED_AT * spread:
+        return []
+    side = "left" if most > 0 else "right"
+    message = (
+        f"All that was felt for lies about {abs(most):.0f} mm farther out on the {side} than on the other side. "
+        "Feel both sides again: one was pressed less, or the head is uneven."
+    )
+    return [Finding("felt_one_sided", message)]
+
+
+FELT_TELLING_MM: Final = 2.5
+FELT_TELLING: Final = 2.5
+ONE_SIDED_AT: Final = 2.0
+FEWEST_PAIRS: Final = 4
+"""From so many σ on what was felt outside, or on one side, is told."""
 
 
 def _cards_off(problem: Problem, readings: Array, inliers: BoolArray) -> list[Finding]:

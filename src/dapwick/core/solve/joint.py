@@ -20,7 +20,7 @@ from dapwick.core.basics.frame import into_head_frame, rigid_into_head_frame
 from dapwick.core.basics.marks import MARK_IDS
 from dapwick.core.basics.threads import one_thread
 from dapwick.core.solve.bone import Bone
-from dapwick.core.solve.contradictions import contradictions, missing
+from dapwick.core.solve.contradictions import contradictions, felt_one_sided, missing
 from dapwick.core.solve.minimise import Minimum, minimise
 from dapwick.core.solve.noise import Noise, noise_of
 from dapwick.core.solve.observations import HeadInput, PhotoMarks
@@ -28,7 +28,7 @@ from dapwick.core.solve.outliers import without_outliers
 from dapwick.core.solve.pose import photo_findings
 from dapwick.core.solve.problem import N, Problem, Tolerances
 
-VERSION: Final = "joint-4"
+VERSION: Final = "joint-5"
 NOISE_ROUNDS: Final = 2
 
 
@@ -183,7 +183,12 @@ def _solution(
         for r, shift, f, p in zip(rotation, t, focal, problem.photos, strict=True)
     )
     readings = problem.readings(x)
-    findings = findings + contradictions(problem, x, readings, inliers) + missing(problem)
+    findings = findings + contradictions(problem, x, readings, inliers)
+    findings = (
+        findings
+        + felt_one_sided(problem, without_symmetry.points_mm, without_symmetry.covariance)
+        + missing(problem)
+    )
     return HeadSolution(
         marks.points_mm,
         marks.covariance,

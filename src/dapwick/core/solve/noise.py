@@ -1,6 +1,7 @@
 """How steady this hand is, read from its own residuals before anything is called a slip.
 
-Two factors on the standard deviations that are assumed: of what is seen, and of what is felt for. Each is a
+Factors on the standard deviations that are assumed: of what is seen, of what is felt for, and of what moves from photo
+to photo, ears' tips and a mouth that opens. Each is a
 variance component (Helmert's, in Förstner's iteration): the squared residuals of a group over what its redundancy
 lets one expect, with as many more residuals of the usual hand as its prior is worth.
 """
@@ -29,14 +30,19 @@ LEAST_FREE: Final = 0.05
 MEAN_OF_CHI: Final = 2.0
 """The mean of an inverse chi-squared lies so many degrees of freedom above its scale."""
 STEADIEST, SHAKIEST = 0.4, 3.0
+MOST_MOVED: Final = 5.0
+"""What moves may do so by far more than it usually does."""
+PRIOR_OF_MOVING: Final = 3.0
 
 
 @dataclass(frozen=True)
 class Noise:
-    """Shares of the assumed standard deviations, of seen and of felt marks."""
+    """Shares of the assumed standard deviations: of seen and of felt marks, of ears' tips and of the mouth."""
 
     seen: float = 1.0
     felt: float = 1.0
+    tips: float = 1.0
+    mouth: float = 1.0
 
 
 AS_ASSUMED: Final = Noise()
@@ -50,19 +56,29 @@ def noise_of(problem: Problem, x: Array) -> Noise:
     lever = weight * (j * cho_solve(factor, j.T).T).sum(axis=1)
     marks = 2 * len(problem.by_kind)
     r, free = r[:marks].reshape(-1, 2), np.maximum(1.0 - lever[:marks], 0.0).reshape(-1, 2)
-    felt, seen = (_factor(r[at], free[at]) for at in (problem.by_kind == "felt", problem.by_kind == "seen"))
-    return Noise(_within(problem.noise.seen * seen), _within(problem.noise.felt * felt))
+    found = {}
+    for kind, (prior, most) in GROUPS.items():
+        at = problem.by_kind == kind
+        found[kind] = float(
+            np.clip(getattr(problem.noise, kind) * _factor(r[at], free[at], prior), STEADIEST, most)
+        )
+    return Noise(**found)
 
 
-def _factor(r: Array, free: Array) -> float:
+GROUPS: Final = {
+    "seen": (PRIOR_REDUNDANCY, SHAKIEST),
+    "felt": (PRIOR_REDUNDANCY, SHAKIEST),
+    "tips": (PRIOR_OF_MOVING, MOST_MOVED),
+    "mouth": (PRIOR_OF_MOVING, MOST_MOVED),
+}
+"""What a group's prior is worth, and the most its factor can be."""
+
+
+def _factor(r: Array, free: Array, prior: float) -> float:
     """How many times a group's residuals (marks, 2) are what their redundancy lets expect: the mean of what the factor
     may be, not its likeliest, since few residuals tell little of it."""
     if not len(r):
         return 1.0
     cut = np.clip(r / np.sqrt(np.maximum(free, LEAST_FREE)), -WINSOR, WINSOR)
     squares = float((free * cut**2).sum()) / KEPT_OF_A_NORMAL
-    return math.sqrt((squares + PRIOR_REDUNDANCY) / (float(free.sum()) + PRIOR_REDUNDANCY - MEAN_OF_CHI))
-
-
-def _within(factor: float) -> float:
-    return float(np.clip(factor, STEADIEST, SHAKIEST))
+    return math.sqrt((squares + prior) / (float(free.sum()) + prior - MEAN_OF_CHI))

@@ -51,8 +51,8 @@ class MuzzleKind:
 
 
 MUZZLE_KINDS: Final[Mapping[Muzzle, MuzzleKind]] = {
-    "any": MuzzleKind(1.0, 1.0, 22.0),
-    "short": MuzzleKind(0.55, 1.05, 11.0),
+    "any": MuzzleKind(1.0, 1.0, 26.0),
+    "short": MuzzleKind(0.45, 1.05, 15.0),
     "medium": MuzzleKind(0.95, 1.0, 11.0),
     "long": MuzzleKind(1.4, 0.92, 14.0),
 }
@@ -72,6 +72,8 @@ UNEVEN_AT_MOST: Final = 3.0
 SIZE_SIGMA: Final = 0.22
 """Relative: a head without any measure is known in size only this well."""
 STRAY_MM: Final = 8.0
+EAR_BACK_STRAY_MM: Final = 12.0
+"""Where an ear's base ends behind differs more: leathers are narrow or wide."""
 _MUZZLE: Final = {"nose_tip": 1.0, "nose_top": 0.92, "lip_front": 0.92, "chin": 0.8, "mouth_corner": 0.35}
 _BACK: Final = {
     "occiput": 1.0,
@@ -85,6 +87,7 @@ _BACK: Final = {
 }
 _WIDE: Final = {
     "cheek": 1.0,
+    "mouth_corner": 0.5,
     "jaw_angle": 0.8,
     "ear_front": 0.7,
     "ear_back": 0.75,
@@ -189,6 +192,7 @@ def prior_for(muzzle: Muzzle, ears: Carriage) -> ShapePrior:
     )
     stray = np.full((len(MARK_IDS), 3), STRAY_MM)
     stray[tips] = tip_stray_mm
+    stray[[INDEX["ear_back_left"], INDEX["ear_back_right"]]] = EAR_BACK_STRAY_MM
     free = np.linalg.inv(modes.T @ modes + np.diag(stray.ravel() ** 2))
     mirrored = mirror_rows() / UNEVEN_AT_MOST
     return shape_prior(

@@ -1,7 +1,8 @@
 """The least-squares problem of one head.
 
 Unknowns, one vector: marks (3 each, mm), per photo a rotation vector (rad) on top of its start and a
-translation (mm), per lens a log focal length. Each residual is divided by its standard deviation.
+translation (mm), per lens a log focal length, and how far outside of the bone this hand feels for it (mm). Each
+residual is divided by its standard deviation.
 """
 
 from __future__ import annotations
@@ -24,6 +25,32 @@ from dapwick.core.solve.scale_card import held_level_with, reading_sigma
 
 N: Final = 3 * len(MARK_IDS)
 LEAST_SIZE: Final = 0.05
+THUMB_SIGMA_MM: Final = 3.5
+"""How far outside of the bone a thumb marks what it feels, all of it together (σ): a calliper put to bone tells."""
+TIPS: Final = tuple(INDEX[m] for m in ("ear_tip_left", "ear_tip_right"))
+MOVES_MM: Final = np.zeros(len(MARK_IDS))
+MOVES_MM[list(TIPS)] = 8.0
+MOVES_MM[[INDEX["chin"], INDEX["lip_front"]]] = 2.5
+"""How far a mark moves on the head from one photo to the next (σ, mm): ears are carried, mouths open. How much they do
+so on this dog is read from the residuals (noise.py)."""
+
+
+def _felt_outward() -> Array:
+    """Which way (marks, 3) flesh and hair lie over each mark that is felt for; a tip is held, not pressed."""
+    ways = {
+        "stop": (0, 0.7, 0.7), "crown": (0, 0, 1), "occiput": (0, -0.95, 0.3), "chin": (0, 0.7, -0.7),
+        "throat": (0, 0, -1), "mouth_corner": (1, 0, 0), "cheek": (1, 0, 0), "ear_front": (0.75, 0.2, 0.6),
+        "ear_back": (0.75, -0.3, 0.6), "jaw_angle": (0.8, 0, -0.6),
+    }  # fmt: skip
+    found = np.zeros((len(MARK_IDS), 3))
+    for name, way in ways.items():
+        for mark, sign in ((name, 1), (f"{name}_right", 1), (f"{name}_left", -1)):
+            if mark in INDEX:
+                found[INDEX[mark]] = np.array([sign * way[0], *way[1:]])
+    return found
+
+
+FELT_OUTWARD: Final = _felt_outward()
 
 
 @dataclass(frozen=True)
@@ -79,7 +106,10 @@ class Problem:
         self.rotations = np.stack([pose.rotation for pose in self.poses])
         self.centre_px = np.array([[p.width_px / 2, p.height_px / 2] for p in photos])
         self._observe()
-        self.unknowns = N + 6 * len(photos) + len(self.lenses)
+        first = N + 6 * len(photos)
+        self.of_lenses = slice(first, first + len(self.lenses))
+        self.thumb = first + len(self.lenses)
+        self.unknowns = self.thumb + 1
         # The prior holds the part of symmetry that is never let go; the mirror rows make up the rest.
         mirror = mirror_rows() * math.sqrt(1.0 - UNEVEN_AT_MOST**-2)
         self.shape_rows = np.concatenate([mirror, prior.whitener])
@@ -102,8 +132,15 @@ class Problem:
         depth = np.array([max(pose.translation_mm[2], 50.0) for pose in self.poses])
         focal = np.array([p.focal_guess_px for p in self.photos])
         self.px_sigma, self.mm_sigma_px = table[:, 4], table[:, 5] * (focal / depth)[self.photo_of]
-        told = [at.sigma_px is not None for p in self.photos for at in p.marks.values()]
-        self.by_kind = np.where(told, "told", np.where(self.mm_sigma_px > 0, "felt", "seen"))
+        told = np.array([at.sigma_px is not None for p in self.photos for at in p.marks.values()])
+        felt = self.mm_sigma_px > 0
+        moves = np.where(told, 0.0, MOVES_MM[self.mark_of]) * (focal / depth)[self.photo_of]
+        self.by_kind = np.where(told, "told", np.where(felt, "felt", "seen"))
+        self.by_kind = np.where(
+            moves > 0, np.where(np.isin(self.mark_of, TIPS), "tips", "mouth"), self.by_kind
+        )
+        self.mm_sigma_px = np.hypot(self.mm_sigma_px, moves)
+        self.outward = np.where((felt & ~told)[:, None], FELT_OUTWARD[self.mark_of], 0.0)
         self.noise, self.sigma_px = AS_ASSUMED, np.hypot(self.px_sigma, self.mm_sigma_px)
         self.hand_from = np.array([INDEX[m.from_mark] for m in self.measures], dtype=int)
         self.hand_to = np.array([INDEX[m.to_mark] for m in self.measures], dtype=int)
@@ -129,8 +166,10 @@ class Problem:
     def by_hand(self, noise: Noise) -> Problem:
         """The same problem, marked by a hand so much steadier or shakier than assumed."""
         marked = copy(self)
+        of = {"told": 1.0, "seen": 1.0} | {kind: getattr(noise, kind) for kind in ("felt", "tips", "mouth")}
+        by_mm = np.array([of[kind] for kind in self.by_kind])
         seen = np.where(self.by_kind == "told", 1.0, noise.seen) * self.px_sigma
-        marked.noise, marked.sigma_px = noise, np.hypot(seen, noise.felt * self.mm_sigma_px)
+        marked.noise, marked.sigma_px = noise, np.hypot(seen, by_mm * self.mm_sigma_px)
         return marked
 
     def sooner(self, rounds: int | None = None) -> Problem:
@@ -143,12 +182,12 @@ class Problem:
         """Where the search begins (unknowns,): the mean head at the size that readings tell, cameras as found by
         pose."""
         turns = [np.concatenate([np.zeros(3), pose.translation_mm]) for pose in self.poses]
-        return np.concatenate([(self.prior.mean_mm * self.size_start).ravel(), *turns, self.lens_log])
+        return np.concatenate([(self.prior.mean_mm * self.size_start).ravel(), *turns, self.lens_log, [0.0]])
 
     def step_sizes(self) -> Array:
         """A usual step of each unknown (unknowns,), in its own unit."""
         per_photo = np.tile([0.1, 0.1, 0.1, 10.0, 10.0, 40.0], len(self.photos))
-        return np.concatenate([np.full(N, 5.0), per_photo, np.full(len(self.lenses), 0.05)])
+        return np.concatenate([np.full(N, 5.0), per_photo, np.full(len(self.lenses), 0.05), [1.0]])
 
     def unpack(self, x: Array) -> tuple[Array, Array, Array, Array]:
         """(marks (n, 3), rotation vectors (photos, 3), translations (photos, 3), focal px per photo)."""
@@ -157,7 +196,7 @@ class Problem:
             x[:N].reshape(-1, 3),
             cameras[:, :3],
             cameras[:, 3:],
-            np.exp(x[N + 6 * len(self.photos) :])[self.lens_of],
+            np.exp(x[self.of_lenses])[self.lens_of],
         )
 
     def residuals(self, x: Array) -> Array:
@@ -165,24 +204,26 @@ class Problem:
         return np.concatenate([self.readings(x), self.prior_residuals(x)])
 
     def prior_residuals(self, x: Array) -> Array:
-        """What is expected beforehand: focal lengths, size, mirror symmetry and shape.
+        """What is expected beforehand: focal lengths, the hand's thickness, size, mirror symmetry and shape.
 
         Shape is judged at the mean head's size. Judged in mm, every departure from the mean would shrink
         with the head, and a head of unknown size would be drawn towards nothing.
         """
         size = self._size(x)
         shape = self.shape_rows @ x[:N] / size - self.shape_expected
-        lens = (x[N + 6 * len(self.photos) :] - self.lens_log) / self.lens_sigma
-        return np.concatenate([lens, [math.log(size) / self.prior.size_sigma], shape])
+        lens = (x[self.of_lenses] - self.lens_log) / self.lens_sigma
+        thumb = x[self.thumb] / THUMB_SIGMA_MM
+        return np.concatenate([lens, [thumb, math.log(size) / self.prior.size_sigma], shape])
 
     def prior_jacobian(self, x: Array) -> Array:
         """d prior_residuals / d x, dense (rows, unknowns)."""
         size, lenses = self._size(x), len(self.lenses)
-        rows = np.zeros((lenses + 1 + len(self.shape_rows), self.unknowns))
-        rows[:lenses, N + 6 * len(self.photos) :] = np.diag(1.0 / self.lens_sigma)
-        rows[lenses, :N] = self.size_along / (size * self.prior.size_sigma)
+        rows = np.zeros((lenses + 2 + len(self.shape_rows), self.unknowns))
+        rows[:lenses, self.of_lenses] = np.diag(1.0 / self.lens_sigma)
+        rows[lenses, self.thumb] = 1.0 / THUMB_SIGMA_MM
+        rows[lenses + 1, :N] = self.size_along / (size * self.prior.size_sigma)
         turned = self.shape_rows @ x[:N]
-        rows[lenses + 1 :, :N] = self.shape_rows / size - np.outer(turned / size**2, self.size_along)
+        rows[lenses + 2 :, :N] = self.shape_rows / size - np.outer(turned / size**2, self.size_along)
         return rows
 
     def prior_derivatives(self, x: Array, off: Array) -> tuple[Array, Array]:
@@ -190,17 +231,21 @@ class Problem:
         at x: J^T off and J^T J, worked out without J, whose rows are many and change by a scale alone."""
         size, lenses, u = self._size(x), len(self.lenses), self.size_along
         turned = self.shape_rows @ x[:N]
-        shape = off[lenses + 1 :]
+        shape = off[lenses + 2 :]
         gradient, hessian = np.zeros(self.unknowns), np.zeros((self.unknowns, self.unknowns))
         by_size = u / (size * self.prior.size_sigma)
         gradient[:N] = (
-            self.shape_rows.T @ shape / size - u * (turned @ shape) / size**2 + by_size * off[lenses]
+            self.shape_rows.T @ shape / size - u * (turned @ shape) / size**2 + by_size * off[lenses + 1]
         )
         cross = np.outer(self.shape_information @ x[:N], u) / size**3
         hessian[:N, :N] = self.shape_information / size**2 - cross - cross.T
         hessian[:N, :N] += np.outer(u, u) * float(turned @ turned) / size**4 + np.outer(by_size, by_size)
-        at = np.arange(N + 6 * len(self.photos), self.unknowns)
+        at = np.arange(self.of_lenses.start, self.of_lenses.stop)
         gradient[at], hessian[at, at] = off[:lenses] / self.lens_sigma, self.lens_sigma**-2.0
+        gradient[self.thumb], hessian[self.thumb, self.thumb] = (
+            off[lenses] / THUMB_SIGMA_MM,
+            THUMB_SIGMA_MM**-2.0,
+        )
         return gradient, hessian
 
     def _size(self, x: Array) -> float:
@@ -228,7 +273,8 @@ class Problem:
     def _pictured(self, x: Array) -> _Pictured:
         points, w, t, focal = self.unpack(x)
         rotation = rotation_from(w) @ self.rotations
-        turned = np.einsum("oij,oj->oi", rotation[self.photo_of], points[self.mark_of])
+        touched = points[self.mark_of] + x[self.thumb] * self.outward
+        turned = np.einsum("oij,oj->oi", rotation[self.photo_of], touched)
         return _Pictured(points, w, t, focal, rotation, turned, turned + t[self.photo_of])
 
     def _readings(self, at: _Pictured) -> Array:
@@ -264,8 +310,10 @@ class Problem:
         rows, axes = np.arange(len(z))[:, None, None], np.arange(2)[None, :, None]
         marks = 3 * self.mark_of[:, None, None] + np.arange(3)
         cameras = N + 6 * self.photo_of[:, None, None] + np.arange(3)
-        lens = N + 6 * len(self.photos) + self.lens_of[self.photo_of]
-        photos[rows, axes, marks] = by_point @ at.rotation[self.photo_of]
+        lens = self.of_lenses.start + self.lens_of[self.photo_of]
+        by_mark = by_point @ at.rotation[self.photo_of]
+        photos[rows, axes, marks] = by_mark
+        photos[:, :, self.thumb] = np.einsum("oai,oi->oa", by_mark, self.outward)
         photos[rows, axes, cameras] = by_turn
         photos[rows, axes, cameras + 3] = by_point
         photos[rows[:, 0], axes[:, :, 0], lens[:, None]] = (f / z)[:, None] * at.p[:, :2]
@@ -287,14 +335,14 @@ class Problem:
         rows[:, :N] = by_mark.reshape(-1, N)
         rows[each[:, None], columns] = by_depth[:, None] * by_turn
         rows[each, columns[:, 2] + 3] = by_depth
-        rows[each, N + 6 * len(self.photos) + self.lens_of[self.carded]] += 1.0 / self.card_sigma
+        rows[each, self.of_lenses.start + self.lens_of[self.carded]] += 1.0 / self.card_sigma
         return rows
 
     def mark_rows(self, x: Array, photo: int, mark: int, sigma_px: float) -> Array:
         """(2, unknowns): what one more mark on a photo would add, were it placed where it is expected."""
         one = copy(self)
         one.photo_of, one.mark_of = np.array([photo]), np.array([mark])
-        one.sigma_px = np.array([sigma_px])
+        one.sigma_px, one.outward = np.array([sigma_px]), np.zeros((1, 3))
         return one.readings_jacobian(x)[:2]
 
     def hand_row(self, x: Array, measure: HandMeasure) -> Array:

@@ -9,6 +9,7 @@ from typing import Final
 import numpy as np
 from sqlalchemy.orm import Session
 
+from dapwick.core.head.skin_and_coat import skin_and_coat
 from dapwick.core.outlines.wishes import Wishes
 from dapwick.core.solve.joint import HeadSolution
 from dapwick.pipeline.head_drawing import HeadDrawing, drawing_of
@@ -18,7 +19,6 @@ from dapwick.pipeline.head_model import (
     edges_on,
     head_model,
     necks_of,
-    skin_and_coat,
     solved_head,
 )
 from dapwick.pipeline.lru_cache import LruCache

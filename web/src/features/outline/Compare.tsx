@@ -58,7 +58,9 @@ export function Compare({ dog, drawing, onTake, onClose }: Props) {
           <figure key={one.family} className="graph flex min-h-0 flex-col rounded-xl border border-rule p-2">
             <figcaption className="flex justify-between font-bold">
               {one.name}
-              <span className={one.verdict === 'today' ? '' : 'text-missing'}>{verdictWords(one)}</span>
+              <span className={one.verdict === 'today' && !one.comb_first.length ? '' : 'text-missing'}>
+                {verdictWords(one)}
+              </span>
             </figcaption>
             <div className="flex min-h-0 flex-1">
               {VIEWS.map((view) => (

@@ -66,7 +66,9 @@ function ThumbButton({ thumb, on, onChoose }: ThumbProps) {
         <Small lines={thumb.views['left']} />
       </span>
       <b className="truncate text-[0.82rem]">{thumb.name}</b>
-      <span className={`text-xs ${thumb.verdict === 'today' ? '' : 'font-semibold text-missing'}`}>
+      <span
+        className={`text-xs ${thumb.verdict === 'today' && !thumb.comb_first.length ? '' : 'font-semibold text-missing'}`}
+      >
         {verdictWords(thumb)}
       </span>
     </button>

@@ -49,7 +49,7 @@ export function SidePanel({
       <header className="flex items-baseline justify-between gap-2">
         <h2 className="text-2xl font-bold tracking-tight">{drawing.name}</h2>
         <p
-          className={`font-bold ${drawing.verdict === 'today' ? '' : 'text-missing'}`}
+          className={`font-bold ${drawing.verdict === 'today' && !drawing.comb_first.length ? '' : 'text-missing'}`}
           data-verdict={drawing.verdict}
         >
           {verdictWords(drawing)}

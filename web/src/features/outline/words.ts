@@ -1,8 +1,10 @@
 import type { Outline, Thumb } from '../../api/client'
 
 /** When an outline can be cut, as short as a glance. */
-export function verdictWords(of: Pick<Thumb, 'verdict' | 'weeks' | 'weeks_low' | 'weeks_high'>): string {
-  if (of.verdict === 'today') return 'today'
+export function verdictWords(
+  of: Pick<Thumb, 'verdict' | 'weeks' | 'weeks_low' | 'weeks_high' | 'comb_first'>,
+): string {
+  if (of.verdict === 'today') return of.comb_first.length ? 'comb first' : 'today'
   if (of.verdict === 'not_on_this_coat') return 'not on this coat'
   const [low, high] = [of.weeks_low, of.weeks_high]
   return low === high ? `in ${of.weeks} ${of.weeks === 1 ? 'week' : 'weeks'}` : `in ${low}–${high} weeks`
