@@ -128,7 +128,7 @@ def test_the_hard_heads_do_have_guards_to_get_wrong() -> None:
     sheets = [sheet_on(name, family) for name in told for family in EVERY]
     guards = [step for sheet in sheets for step, _, _ in clip_passes(sheet) if step.then_scissors]
     assert len(guards) > 15
-    assert sum(one.grows for sheet in sheets for one in sheet.alone) > 30
+    assert sum(one.grows for sheet in sheets for one in sheet.alone) > 25
     assert sum(bool(step.comb_first) for sheet in sheets for step in sheet.steps) > 30
 
 
