@@ -252,7 +252,8 @@ def report(heads: int) -> str:
         "",
         "No real dog has been measured with this. The figures say how well the arithmetic does when marks are as "
         "good as assumed; they say nothing of how well people feel for bone through hair. The simulated heads are "
-        "not drawn from the prior, so ratios below 1 show where the prior is wider than these heads vary.",
+        "not drawn from the prior, so ratios below 1 show where the prior is wider than these heads vary; and their "
+        "hands have no thickness, their ears and mouths keep still, all of which the solver and the bound allow for.",
         "",
         "## Four views, every measure",
         "",
