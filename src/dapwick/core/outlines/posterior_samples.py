@@ -113,9 +113,9 @@ def posterior_samples(outline: Outline) -> PosteriorSamples:
     for d in range(DRAWS):
         stand = np.clip(usual + strays * stands[d], LEAST, SHORT_STANDS)
         lengths[d] = length_of(_left(outline, points[d], at, off[d], coats[d]), stand)
-    return PosteriorSamples(
-        at, frozen(lengths), frozen((outline.leave_mm[at] > coats + FLOOR_MM * 0.1).astype(float))
-    )
+    # Hair shorter than the floor is left as it is: nobody sees that the plan ran out there.
+    out = outline.leave_mm[at] > np.maximum(coats, FLOOR_MM) + FLOOR_MM * 0.1
+    return PosteriorSamples(at, frozen(lengths), frozen(out.astype(float)))
 
 
 def _coat_off(ground: Ground, at: IntArray, skin_off: Array, field: Array) -> Array:
