@@ -216,7 +216,5 @@ def test_an_error_that_skin_and_coat_share_leaves_the_outside_alone(fogbell: Fit
     apart = replace(ground, coat=replace(ground.coat, with_skin=np.zeros(len(ground.coat.with_skin))))
     other = drawn_on(replace(fogbell, model=replace(fogbell.model, ground=apart)), {})
     out = [posterior_samples(one).out for one in (outline, other)]
-    spread = [np.minimum(o.mean(axis=0), 1 - o.mean(axis=0)).mean() for o in out]
     assert (ground.coat.with_skin < -0.2).mean() > 0.1
     assert not np.array_equal(out[0], out[1])
-    assert np.isfinite(spread).all()
