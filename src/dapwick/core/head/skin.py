@@ -24,8 +24,8 @@ BETWEEN_MM: Final[Mapping[str, float]] = {
     "temple": 4.5, "bridge": 5.0, "muzzle_side": 4.0, "chin": 6.5, "cheek": 4.5, "jaw": 4.5, "throat": 10.0,
     "bare": 4.0,
 }  # fmt: skip
-"""and away from every mark (σ): what heads of three makers' kinds do, half as much again for a kind nobody has seen
-(tools/skin_truth.py leaves one kind out); more yet over crown and back, where vaults differ most."""
+"""and away from every mark (σ): set by hand from what heads of four makers' kinds do (tools/skin_truth.py), wider for a
+kind nobody has seen, most over crown and back, where vaults differ most."""
 FAR_MM: Final = 15.0
 """So far from every mark it strays in full."""
 ROUNDED_MM: Final = 6.0
