@@ -174,8 +174,8 @@ def foreign_report(dogs: int = DOGS) -> list[str]:
         "",
         f"{dogs} dogs each of four kinds of skulls with hair of another construction (`tools/skulls`), marked with a "
         "usual hand's errors, two hand measures, silhouettes as drawn. Combs: cheek, jaw, crown and chin, both sides. "
-        "Each cell: median off (rms), how much the told 95 % holds. Constants of skin and coat were chosen while looking "
-        "at these very dogs, and their tufts were made less uneven after a first look: the figures flatter.",
+        "Each cell: median off (rms), how much the told 95 % holds. Constants of skin and coat were chosen while "
+        "looking at these very dogs, and their tufts were made less uneven after a first look: the figures flatter.",
         "",
         "| photos | skin of the crown | skin above the eyes | all planned skin | coat | the coat's outside |",
         "|-|-|-|-|-|-|",

@@ -118,10 +118,8 @@ def check(key: str, slots: tuple[str, ...]) -> DogCheck:
                 )
         asked = ground.asks & ~outline.covered
         groups = planned_groups(outline)
-        ran_out = any(
-            float((outline.leave_mm[g] > np.maximum(real.coat[place][g], FLOOR_MM) + 0.5).mean()) > 0.25
-            for g in groups
-        )
+        hair = np.maximum(real.coat[place], FLOOR_MM) + 0.5
+        ran_out = any(float((outline.leave_mm[g] > hair[g]).mean()) > 0.25 for g in groups)
         out.append((ran_out, draws.chance_out(groups)))
         if not asked.any():
             continue
