@@ -20,12 +20,13 @@ from dapwick.core.basics.camera import Camera
 from dapwick.core.basics.marks import INDEX, View
 from dapwick.core.solve.observations import HeadInput
 from simheads import HAND, hand_measure, marked_photo, random_camera
-from skulls.kinds import Skull, skulls
+from skulls.kinds import Skull
+from skulls.makers import skulls
 
 Points = NDArray[np.float64]
 FOUR: tuple[View, ...] = ("front", "left", "right", "top")
 COATS = ("standing", "harsh", "curl", "wavy", "fine_drop")
-AROUND, OUT_MM, OUT_STEP_MM = 2600, 150.0, 0.5
+AROUND, OUT_MM, OUT_STEP_MM = 2600, 230.0, 0.5
 LUMPS, LUMP_WIDE = 7, 0.45
 WET_SHARE = (0.08, 0.22)
 

@@ -194,14 +194,3 @@ KINDS: Final[Mapping[str, Callable[[np.random.Generator], Skull]]] = {
     "balls": balls,
     "planed": planed,
 }
-
-
-def skulls(kind: str, count: int, seed: int = 0) -> list[Skull]:
-    """Heads of a kind; those whose rays fail are drawn again."""
-    rng, found = np.random.default_rng([seed, *kind.encode()]), []
-    while len(found) < count:
-        try:
-            found.append(KINDS[kind](rng))
-        except (ValueError, IndexError):
-            continue
-    return found

@@ -82,9 +82,10 @@ def nominal_rotation(view: View) -> Array:
 
 def skew(v: Array) -> Array:
     """Cross-product matrices (..., 3, 3) of vectors (..., 3)."""
-    x, y, z = v[..., 0], v[..., 1], v[..., 2]
-    o = np.zeros_like(x)
-    return np.stack([o, -z, y, z, o, -x, -y, x, o], axis=-1).reshape(*v.shape, 3)
+    found = np.zeros((*v.shape, 3))
+    found[..., [2, 0, 1], [1, 2, 0]] = v
+    found[..., [1, 2, 0], [2, 0, 1]] = -v
+    return found
 
 
 def rotation_from(w: Array) -> Array:

@@ -30,7 +30,7 @@ COMB_SIGMA_MM: Final = 2.0
 CARRIED_ABOVE: Final[tuple[tuple[float, Carriage], ...]] = (
     (0.75, "prick"),
     (0.4, "tipped"),
-    (-0.2, "button"),
+    (-0.5, "button"),
 )
 """Rise of the tip over the base, as a share of the ear's length, from which an ear is carried so."""
 LIFT: Final[Mapping[Carriage, float]] = {"prick": 0.0, "tipped": 0.4, "button": 0.5, "drop": 0.22}
@@ -80,10 +80,9 @@ def carriage_of(base_mm: Array, tip_mm: Array) -> Carriage:
 
 
 def _ear(head: HeadSolution, side: Side, probes: Sequence[CoatProbe]) -> Ear:
-    front, back, tip = (head.points_mm[INDEX[f"ear_{part}_{side}"]] for part in ("front", "back", "tip"))
-    base = (front + back) / 2
-    carriage = carriage_of(base, tip)
-    grid = _grid(front, back, tip, carriage, 1.0 if side == "right" else -1.0)
+    front, back, tip = _of_ear(head, side)
+    carriage = carriage_of((front + back) / 2, tip)
+    grid = flap_of(head, side)
     spine = grid[:, ACROSS // 2]
     edge = np.concatenate([grid[:, 0], grid[::-1, -1]])
     return Ear(
@@ -97,6 +96,18 @@ def _ear(head: HeadSolution, side: Side, probes: Sequence[CoatProbe]) -> Ear:
         float(head.sigma_mm[INDEX[f"ear_tip_{side}"]].mean()),
         _coat(side, probes),
     )
+
+
+def _of_ear(head: HeadSolution, side: Side) -> tuple[Array, Array, Array]:
+    front, back, tip = (head.points_mm[INDEX[f"ear_{part}_{side}"]] for part in ("front", "back", "tip"))
+    return front, back, tip
+
+
+def flap_of(head: HeadSolution, side: Side) -> Array:
+    """An ear's leather (ALONG, ACROSS, 3) mm, head frame, base to tip."""
+    front, back, tip = _of_ear(head, side)
+    carriage = carriage_of((front + back) / 2, tip)
+    return _grid(front, back, tip, carriage, 1.0 if side == "right" else -1.0)
 
 
 def _grid(front: Array, back: Array, tip: Array, carriage: Carriage, outward: float) -> Array:

@@ -179,14 +179,15 @@ class Posterior:
 
     def _before(self, a: IntArray, b: Merged) -> Array:
         """Covariance (quantities, K, R) of quantities at vertices with readings, before anything is read."""
-        return np.stack([k * of for k, of in zip(self._kernels(a, b.at), b.of, strict=True)])
+        return np.stack([k * of for k, of in zip(self.alike(a, b.at), b.of, strict=True)])
 
     def _between(self, a: Merged, b: Merged) -> Array:
         """Covariance (R, R) of readings before anything is read, their own noise apart."""
-        each = zip(self._kernels(a.at, b.at), a.of, b.of, strict=True)
+        each = zip(self.alike(a.at, b.at), a.of, b.of, strict=True)
         return np.asarray(sum(of_a[:, None] * k * of_b for k, of_a, of_b in each))
 
-    def _kernels(self, a: IntArray, b: IntArray) -> list[Array]:
+    def alike(self, a: IntArray, b: IntArray) -> list[Array]:
+        """Covariance (A, B) of each quantity between vertices, before anything is read."""
         alike: dict[float, tuple[Array, Array]] = {}
         found = []
         for like in self.like:

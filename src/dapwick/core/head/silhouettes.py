@@ -6,14 +6,18 @@ distance from that skin; on a dry photo the coat's depth, on a wet one how far t
 
 from __future__ import annotations
 
+from collections.abc import Sequence
 from dataclasses import dataclass
 from typing import Final
 
 import numpy as np
+from scipy.spatial.distance import cdist
 
 from dapwick.core.basics.arrays import Array, BoolArray, IntArray, unit
 from dapwick.core.basics.camera import Camera
+from dapwick.core.basics.head_kind import Carriage
 from dapwick.core.basics.marks import INDEX
+from dapwick.core.head.ears import SIDES, carriage_of, flap_of
 from dapwick.core.head.skin import Skin, vertex_normals
 from dapwick.core.head.zones import BARE, ZONES
 from dapwick.core.solve.joint import HeadSolution
@@ -26,23 +30,28 @@ DEEPEST_MM: Final = 75.0
 ACROSS: Final = 0.6
 """Largest |cosine| between the edge line and the hair's picture."""
 FRAME_PX: Final = 3.0
-SECTORS: Final = 90
 OUTERMOST_MM: Final = 4.0
-NOT_READ: Final = ("nape", "throat", BARE)
+NOT_READ: Final = ("temple", "back_skull", "nape", "throat", BARE)
+"""Zones whose outline is an ear's root, the neck's or the body's as often as their own."""
 BESIDE_AN_EAR_MM: Final = 6.0
 BEFORE_AN_EAR_MM: Final = 14.0
 
 
 @dataclass(frozen=True)
 class EarMargin:
-    """How far from the middle line of its leather (mm, at base and tip) an ear may make the silhouette."""
+    """How far from its leather (mm, at base and tip) an ear's hair may make the silhouette."""
 
-    standing: tuple[float, float]
+    pricked: tuple[float, float]
+    folded: tuple[float, float]
     hanging: tuple[float, float]
 
+    def of(self, carriage: Carriage) -> tuple[float, float]:
+        """Of an ear so carried: where a folded one has its fold, its marks do not tell."""
+        return {"prick": self.pricked, "drop": self.hanging}.get(carriage, self.folded)
 
-DRY_EARS: Final = EarMargin((26.0, 16.0), (42.0, 42.0))
-WET_EARS: Final = EarMargin((20.0, 9.0), (30.0, 30.0))
+
+DRY_EARS: Final = EarMargin((16.0, 14.0), (44.0, 30.0), (28.0, 28.0))
+WET_EARS: Final = EarMargin((10.0, 8.0), (38.0, 24.0), (18.0, 18.0))
 
 
 @dataclass(frozen=True)
@@ -89,16 +98,19 @@ def rim_samples(
     worn: Outside,
     ears: EarMargin = DRY_EARS,
     from_inside_mm: float = 0.0,
+    skipped: Sequence[str] = (),
 ) -> RimSamples:
     """Where a surface over the skin is seen edge-on in one photo and nothing else (ear, neck) makes the silhouette:
     how far off the skin the edge shows it to be. from_inside_mm: start looking so far under the skin, which finds an
-    edge inside it."""
+    edge inside it. skipped: zones whose edge is of no use."""
     at, cosine = edge_on(head, skin, edge.camera, edge.view, worn)
     outward = skin.outward[at]
     off = _depth_to_edge(edge, skin.vertices_mm[at] - from_inside_mm * outward, outward) - from_inside_mm
     hit = skin.vertices_mm[at] + off[:, None] * outward
     keep = np.isfinite(off) & (off < DEEPEST_MM) & ~_by_an_ear(head, edge.camera, edge.view, hit, ears)
-    keep &= ~_beyond_neck(head, edge, hit)
+    keep &= ~_beyond_neck(head, edge, hit) & ~np.isin(
+        skin.template.zone[at], [ZONES.index(z) for z in skipped]
+    )
     inside = ROUNDED_MM * cosine**2 / 2
     return RimSamples(at[keep], (off - inside)[keep], (1.0 + 2.0 * cosine)[keep])
 
@@ -131,32 +143,39 @@ def edge_on(
     outward = worn.outward
     cosine = np.abs((unit(worn.at_mm - camera.centre_mm) * outward).sum(axis=1))
     read = ~np.isin(skin.template.zone, [ZONES.index(z) for z in NOT_READ])
-    grazing = (cosine < GRAZING) & read & _outermost(camera, worn.at_mm)
+    grazing = (cosine < GRAZING) & read
     if view in ("front", "back"):
         # Below the mouth the chest is behind the beard: the silhouette there is not the head's.
         mouth = head.points_mm[INDEX["lip_front"], 2]
         grazing &= (skin.vertices_mm[:, 2] > mouth) & (outward[:, 2] > -0.35)
     if view == "top":
         # Behind the skull lies the neck: from above the silhouette there is the body's.
-        grazing &= (outward[:, 1] > -0.35) & ~np.isin(skin.template.zone, [ZONES.index("back_skull")])
+        grazing &= outward[:, 1] > -0.35
     at = np.flatnonzero(grazing)
+    at = at[_outermost(camera, skin, worn, at)]
     return at, cosine[at]
 
 
-def _outermost(camera: Camera, surface_mm: Array) -> BoolArray:
-    """Vertices pictured on a surface's own silhouette: a muzzle before the cheeks is not. The surface
-    pictures as seen from its middle without overhang, so the farthest in each direction is the edge."""
-    pictured = camera.project(surface_mm)
-    if not np.isfinite(pictured).all():
-        return np.zeros(len(pictured), dtype=bool)
-    away = pictured - (pictured.min(axis=0) + pictured.max(axis=0)) / 2
-    far = np.linalg.norm(away, axis=1)
-    sector = ((np.arctan2(away[:, 1], away[:, 0]) + np.pi) / (2 * np.pi) * SECTORS).astype(int) % SECTORS
-    farthest = np.zeros(SECTORS)
-    np.maximum.at(farthest, sector, far)
-    farthest = np.maximum(farthest, np.maximum(np.roll(farthest, 1), np.roll(farthest, -1)))
-    px_per_mm = camera.focal_px / camera.distance_mm
-    return np.asarray(far > farthest[sector] - OUTERMOST_MM * px_per_mm)
+def _outermost(camera: Camera, skin: Skin, worn: Outside, at: IntArray) -> BoolArray:
+    """Which of some vertices (K,) are pictured on a surface's own silhouette: a muzzle before the cheeks is not. A
+    little farther out, nothing of the surface is pictured."""
+    corners = camera.project(worn.at_mm)[skin.template.coarse_faces]
+    if not np.isfinite(corners).all():
+        return np.zeros(len(at), dtype=bool)
+    beyond = camera.project(worn.at_mm[at] + OUTERMOST_MM * worn.outward[at])
+    return ~_within(beyond, corners)
+
+
+def _within(points_px: Array, corners_px: Array) -> BoolArray:
+    """Which points (K, 2) any triangle of a closed surface's picture (F, 3, 2) covers."""
+    a, side = corners_px, np.roll(corners_px, -1, axis=1) - corners_px
+    front = side[:, 0, 0] * side[:, 1, 1] - side[:, 0, 1] * side[:, 1, 0] > 0
+    a, side = a[front], side[front]
+    inside = np.ones((len(points_px), len(a)), dtype=bool)
+    for k in range(3):
+        off = points_px[:, None] - a[:, k]
+        inside &= side[:, k, 0] * off[..., 1] - side[:, k, 1] * off[..., 0] >= 0
+    return np.asarray(inside.any(axis=1))
 
 
 def _depth_to_edge(edge: Edge, origin: Array, outward: Array) -> Array:
@@ -200,21 +219,19 @@ def _unprojected(camera: Camera, origin: Array, outward: Array, pictured: Array)
 
 
 def _by_an_ear(head: HeadSolution, camera: Camera, view: str, hit_mm: Array, ears: EarMargin) -> BoolArray:
-    """Whether a silhouette point may be an ear's: near its leather's middle line in the picture, or,
-    seen from front or back, outside of where a hanging ear is rooted."""
+    """Whether a silhouette point may be an ear's: near its leather in the picture, however it is carried, or, seen
+    from front or back, outside of where a hanging ear is rooted."""
     near = np.zeros(len(hit_mm), dtype=bool)
     hit = camera.project(hit_mm)
     px_per_mm = camera.focal_px / camera.distance_mm
-    for side, sign in (("left", -1.0), ("right", 1.0)):
+    for side, sign in zip(SIDES, (-1.0, 1.0), strict=True):
         front = head.points_mm[INDEX[f"ear_front_{side}"]]
-        base = (front + head.points_mm[INDEX[f"ear_back_{side}"]]) / 2
-        tip = head.points_mm[INDEX[f"ear_tip_{side}"]]
-        hanging = tip[2] < base[2]
-        a, b = camera.project(np.stack([base, tip]))
-        t = np.clip((hit - a) @ (b - a) / max(float((b - a) @ (b - a)), 1e-9), 0.0, 1.0)
-        at_base, at_tip = ears.hanging if hanging else ears.standing
-        margin = (at_base + t * (at_tip - at_base)) * px_per_mm
-        near |= np.linalg.norm(hit - a - t[:, None] * (b - a), axis=1) < margin
+        flap = flap_of(head, side)
+        carriage = carriage_of(flap[0].mean(axis=0), flap[-1, 0])
+        hanging = carriage == "drop"
+        margin = np.linspace(*ears.of(carriage), len(flap)).repeat(flap.shape[1]) * px_per_mm
+        away = cdist(hit, camera.project(flap.reshape(-1, 3)))
+        near |= (away < margin).any(axis=1)
         outside = sign * hit_mm[:, 0] - sign * front[0]
         if view in ("front", "back"):
             above = hit_mm[:, 2] > front[2] - BEFORE_AN_EAR_MM

@@ -21,8 +21,8 @@ NEAR_A_MARK_MM: Final = 1.8
 """How far skin strays from the warp at a mark."""
 BETWEEN_MM: Final[Mapping[str, float]] = {
     "crown": 7.0, "back_skull": 7.0, "nape": 12.0, "visor": 7.0, "brow": 7.0, "stop": 4.0, "inner_corner": 4.0,
-    "temple": 4.5, "bridge": 5.0, "muzzle_side": 4.0, "chin": 6.5, "cheek": 4.5, "jaw": 4.5, "throat": 10.0,
-    "bare": 4.0,
+    "temple": 5.0, "bridge": 5.0, "muzzle_side": 4.0, "chin": 6.5, "cheek": 4.5, "jaw": 4.5, "throat": 10.0,
+    "bare": 4.5,
 }  # fmt: skip
 """and away from every mark (σ): set by hand from what heads of four makers' kinds do (tools/skin_truth.py), wider for a
 kind nobody has seen, most over crown and back, where vaults differ most."""
@@ -77,11 +77,16 @@ def skin_of(head: HeadSolution) -> Skin:
 @cache
 def between_marks_mm() -> Array:
     """How far skin strays from the warp (V,), σ: more the farther from every mark, in each zone as its shape varies."""
-    base = template()
-    away = cdist(base.vertices_mm, base.control_mm).min(axis=1)
-    far = np.array([BETWEEN_MM[z] for z in ZONES])[base.zone]
-    spread = np.hypot(NEAR_A_MARK_MM, far * np.minimum(away / FAR_MM, 1.0))
+    far = np.array([BETWEEN_MM[z] for z in ZONES])[template().zone]
+    spread = np.hypot(NEAR_A_MARK_MM, far * np.minimum(away_from_marks_mm() / FAR_MM, 1.0))
     return frozen(np.asarray(spread, dtype=np.float64))
+
+
+@cache
+def away_from_marks_mm() -> Array:
+    """How far each vertex (V,) of the template lies from its nearest mark."""
+    base = template()
+    return frozen(np.asarray(cdist(base.vertices_mm, base.control_mm).min(axis=1)))
 
 
 @cache

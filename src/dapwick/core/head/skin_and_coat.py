@@ -135,7 +135,9 @@ def _of_edges(base: Seen, dry: Sequence[Edge], wet: Sequence[Edge], off: Array) 
     if wet:
         cover = wet_thickness_mm(off[COAT], base.stand)
         worn = outside_of(skin, off[SKIN] + cover)
-        seen = [rim_samples(head, skin, edge, worn, WET_EARS, from_inside_mm=FARTHEST_OFF_MM) for edge in wet]
+        # A clean face's hair is no flatter wet than dry: its dry edges tell, and its wet ones would only mislead about
+        # how thick the wet coat lies elsewhere.
+        seen = [rim_samples(head, skin, edge, worn, WET_EARS, FARTHEST_OFF_MM, CLEAN) for edge in wet]
         found.append(wet_readings(_as_one(seen), cover, off[COAT]))
     return found
 

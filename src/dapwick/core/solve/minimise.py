@@ -54,9 +54,10 @@ def minimise(problem: Problem, start: Array, inliers: BoolArray) -> Minimum:
 
 def _damped_step(hessian: Array, gradient: Array, scale: Array, damping: float) -> Array | None:
     """The step of a damped model, in units of `scale`; None where the model has no floor."""
-    scaled = hessian * scale[:, None] * scale
-    scaled[np.diag_indices_from(scaled)] += damping * np.diag(scaled)
-    _, step, failed = dposv(scaled, scale * gradient)
+    scaled = hessian * scale[:, None]
+    scaled *= scale
+    scaled.ravel()[:: len(scale) + 1] *= 1 + damping
+    _, step, failed = dposv(scaled.T, scale * gradient, overwrite_a=True)
     return None if failed else np.asarray(-scale * step)
 
 

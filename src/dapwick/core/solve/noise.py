@@ -52,7 +52,7 @@ def noise_of(problem: Problem, x: Array) -> Noise:
     """The factors told by the residuals at a solution x (unknowns,) of a problem, on top of the problem's own."""
     r, j = problem.readings_both(x)
     weight = problem.loss(r**2)[1]
-    factor = cho_factor(problem.information(x, np.ones(len(r), dtype=bool)))
+    factor = cho_factor(problem.informed(x, np.ones(len(r), dtype=bool), r, j))
     lever = weight * (j * cho_solve(factor, j.T).T).sum(axis=1)
     marks = 2 * len(problem.by_kind)
     r, free = r[:marks].reshape(-1, 2), np.maximum(1.0 - lever[:marks], 0.0).reshape(-1, 2)

@@ -95,7 +95,7 @@ def _suspects(problem: Problem, x: Array, inliers: BoolArray) -> list[Suspect]:
     size."""
     readings, rows = problem.readings_both(x)
     weight = problem.loss(readings**2)[1] * inliers
-    factor = cho_factor(problem.information(x, inliers))
+    factor = cho_factor(problem.informed(x, inliers, readings, rows))
     spread = cho_solve(factor, rows.T).T
     marks = np.arange(2 * len(problem.photo_of)).reshape(-1, 2)
     scales = _scales(problem, inliers)

@@ -230,16 +230,15 @@ class Problem:
         """Slope (unknowns,) and hessian (unknowns, unknowns) of half the sum of squares of the prior_residuals `off`
         at x: J^T off and J^T J, worked out without J, whose rows are many and change by a scale alone."""
         size, lenses, u = self._size(x), len(self.lenses), self.size_along
-        turned = self.shape_rows @ x[:N]
         shape = off[lenses + 2 :]
+        turned = (shape + self.shape_expected) * size
         gradient, hessian = np.zeros(self.unknowns), np.zeros((self.unknowns, self.unknowns))
-        by_size = u / (size * self.prior.size_sigma)
-        gradient[:N] = (
-            self.shape_rows.T @ shape / size - u * (turned @ shape) / size**2 + by_size * off[lenses + 1]
-        )
-        cross = np.outer(self.shape_information @ x[:N], u) / size**3
-        hessian[:N, :N] = self.shape_information / size**2 - cross - cross.T
-        hessian[:N, :N] += np.outer(u, u) * float(turned @ turned) / size**4 + np.outer(by_size, by_size)
+        by_size = 1.0 / (size * self.prior.size_sigma)
+        along = by_size * float(off[lenses + 1]) - float(turned @ shape) / size**2
+        gradient[:N] = self.shape_rows.T @ shape / size + along * u
+        own = float(turned @ turned) / size**4 + by_size**2
+        cross = np.outer(0.5 * own * u - self.shape_information @ x[:N] / size**3, u)
+        hessian[:N, :N] = self.shape_information / size**2 + cross + cross.T
         at = np.arange(self.of_lenses.start, self.of_lenses.stop)
         gradient[at], hessian[at, at] = off[:lenses] / self.lens_sigma, self.lens_sigma**-2.0
         gradient[self.thumb], hessian[self.thumb, self.thumb] = (
@@ -274,7 +273,7 @@ class Problem:
         points, w, t, focal = self.unpack(x)
         rotation = rotation_from(w) @ self.rotations
         touched = points[self.mark_of] + x[self.thumb] * self.outward
-        turned = np.einsum("oij,oj->oi", rotation[self.photo_of], touched)
+        turned = (rotation[self.photo_of] @ touched[:, :, None])[:, :, 0]
         return _Pictured(points, w, t, focal, rotation, turned, turned + t[self.photo_of])
 
     def _readings(self, at: _Pictured) -> Array:
@@ -306,20 +305,28 @@ class Problem:
         by_point[:, 0, 0] = by_point[:, 1, 1] = f / z
         by_point[:, :, 2] = -f[:, None] * at.p[:, :2] / z[:, None] ** 2
         by_turn = by_point @ -skew(at.turned) @ left_jacobian(at.w)[self.photo_of]
-        photos = np.zeros((len(z), 2, self.unknowns))
-        rows, axes = np.arange(len(z))[:, None, None], np.arange(2)[None, :, None]
-        marks = 3 * self.mark_of[:, None, None] + np.arange(3)
-        cameras = N + 6 * self.photo_of[:, None, None] + np.arange(3)
-        lens = self.of_lenses.start + self.lens_of[self.photo_of]
+        seen = 2 * len(z)
+        found = np.zeros((seen + len(self.measures) + len(self.carded), self.unknowns))
         by_mark = by_point @ at.rotation[self.photo_of]
-        photos[rows, axes, marks] = by_mark
-        photos[:, :, self.thumb] = np.einsum("oai,oi->oa", by_mark, self.outward)
-        photos[rows, axes, cameras] = by_turn
-        photos[rows, axes, cameras + 3] = by_point
-        photos[rows[:, 0], axes[:, :, 0], lens[:, None]] = (f / z)[:, None] * at.p[:, :2]
-        return np.concatenate(
-            [photos.reshape(-1, self.unknowns), self._hand_rows(at.points), self._card_rows(at)]
-        )
+        by_thumb = by_mark @ self.outward[:, :, None]
+        by_lens = ((f / z)[:, None] * at.p[:, :2])[:, :, None]
+        along = np.concatenate([by_mark, by_turn, by_point, by_lens, by_thumb], axis=2).reshape(seen, -1)
+        found[np.arange(seen)[:, None], self._columns()] = along
+        found[seen : seen + len(self.measures)] = self._hand_rows(at.points)
+        found[seen + len(self.measures) :] = self._card_rows(at)
+        return found
+
+    def _columns(self) -> IntArray:
+        """Which unknowns each row of a placed mark depends on (2 a mark, 11): its mark, its photo's turn and shift,
+        lens, thumb."""
+        lens = self.of_lenses.start + self.lens_of[self.photo_of]
+        each = [
+            3 * self.mark_of[:, None] + np.arange(3),
+            N + 6 * self.photo_of[:, None] + np.arange(6),
+            lens[:, None],
+            np.full((len(lens), 1), self.thumb),
+        ]
+        return np.repeat(np.concatenate(each, axis=1), 2, axis=0)
 
     def _card_rows(self, at: _Pictured) -> Array:
         rows = np.zeros((len(self.carded), self.unknowns))
@@ -378,7 +385,10 @@ class Problem:
     def information(self, x: Array, inliers: BoolArray) -> Array:
         """Inverse covariance (unknowns, unknowns) at a solution, each reading by its robust weight: those far
         off tell less, those set aside nothing."""
-        r, j = self.readings_both(x)
+        return self.informed(x, inliers, *self.readings_both(x))
+
+    def informed(self, x: Array, inliers: BoolArray, r: Array, j: Array) -> Array:
+        """The same from readings and their derivative that are at hand."""
         weight = self.loss(r**2)[1] * inliers
         return np.asarray((weight[:, None] * j).T @ j + self.prior_derivatives(x, self.prior_residuals(x))[1])
 
