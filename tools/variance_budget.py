@@ -17,7 +17,7 @@ from dapwick.core.basics.marks import INDEX, View
 from dapwick.core.head.skin import vertex_normals
 from dapwick.core.solve.observations import HeadInput, PlacedMark
 from dapwick.pipeline.head_model import HeadModel
-from foreign_truth import Length, Off, lengths_of, measured, off_of, without_drops
+from foreign_truth import FRESH_SEED, Length, Off, fresh_dogs, lengths_of, measured, off_of, without_drops
 from plan_truth import TrueHead
 from skulls.dressed import Dressed, dressed
 from skulls.kinds import KINDS
@@ -116,7 +116,7 @@ def budget_report(dogs: int = DOGS) -> list[str]:
 
 def _rows(dogs: int, marks: bool, change: Callable[[HeadModel, TrueHead], HeadModel]) -> Iterator[Length]:
     for kind in KINDS:
-        for i, dog in enumerate(dressed(kind, dogs)):
+        for i, dog in enumerate(fresh_dogs(kind, dogs)):
             found = measured(exactly_marked(dog) if marks else dog, WAY, i)
             if found:
                 model, true = found
@@ -142,7 +142,7 @@ def _more_views(dogs: int) -> list[str]:
     for count in (2, 4, 8, 16):
         offs: list[Off] = []
         for kind in KINDS:
-            for i, dog in enumerate(dressed(kind, dogs, dry=ROUND_THE_HEAD[:count])):
+            for i, dog in enumerate(dressed(kind, dogs, FRESH_SEED, ROUND_THE_HEAD[:count])):
                 found = measured(dog, "dry", i)
                 offs += [off_of(*found)] if found else []
         lines.append(

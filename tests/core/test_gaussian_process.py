@@ -14,7 +14,6 @@ from dapwick.core.head.gaussian_process import (
     TOO_MUCH_MM,
     Kernel,
     Readings,
-    is_near,
     merged,
     posterior_from,
 )
@@ -150,7 +149,6 @@ def test_what_is_close_enough_to_repeat(gap_mm: float, repeats: bool) -> None:
     at = np.array([[0.0, 0.0, 0.0], [gap_mm, 0.0, 0.0]])
     sigma = merged(at, [Readings(np.array([0, 1]), np.full(2, 9.0), np.full(2, 2.0))]).sigma_mm
     assert sigma == pytest.approx(np.full(2, 2.0 * np.sqrt(2) if repeats else 2.0))
-    assert is_near(at, np.array([0]))[1] == repeats
 
 
 @pytest.mark.parametrize(("above_mm", "kept"), [(TOO_MUCH_MM, True), (TOO_MUCH_MM + 0.1, False)])

@@ -10,7 +10,7 @@ import pytest
 from dapwick.core.basics.arrays import unit
 from dapwick.core.basics.camera import Camera
 from dapwick.core.head.coat import CoatProbe, expected_depth_mm
-from dapwick.core.head.gaussian_process import Kernel, Readings, is_near, merged, posterior_from
+from dapwick.core.head.gaussian_process import Kernel, Readings, merged, posterior_from
 from dapwick.core.head.silhouettes import Edge, outside_of, rim_samples
 from dapwick.core.head.skin import Skin, skin_of
 from dapwick.core.head.skin_and_coat import STANDS_OUT_MM, skin_and_coat
@@ -155,12 +155,6 @@ def test_what_one_more_reading_would_tell_is_what_it_tells() -> None:
     assert np.allclose(foretold, then, atol=1e-6)
 
 
-def test_nearness_is_told_by_vertex() -> None:
-    places = patch()
-    assert is_near(places, np.array([4]))[4]
-    assert not is_near(places, np.zeros(0, dtype=int)).any()
-
-
 def test_a_camera_behind_everything_reads_nothing(head: HeadSolution) -> None:
     skin = skin_of(head)
     edge = wet_edges(head, skin, 0.0)[0]
@@ -195,6 +189,9 @@ def test_where_comb_and_edge_meet_what_is_left_is_the_skin(head: HeadSolution, o
     edges = edges_over(head, warped, outer)
     combs = [CoatProbe(zone, None, 22.0) for zone in ("crown", "cheek", "temple", "visor", "chin", "jaw")]
     off, told = {}, {}
+    # Beside the ears and towards the neck no edge is read: it is judged where one is.
+    at = np.intersect1d(skin_and_coat(head, "standing", edges)[1].known.readings.at, at)
+    assert len(at) > 10
     for name, probes in (("edge alone", []), ("comb too", combs)):
         skin, coat = skin_and_coat(head, "standing", edges, probes)
         off[name] = np.median(((skin.vertices_mm - warped.vertices_mm) * warped.outward).sum(axis=1)[at])
@@ -203,7 +200,7 @@ def test_where_comb_and_edge_meet_what_is_left_is_the_skin(head: HeadSolution, o
         assert outside == pytest.approx(np.median(outer[at]) + STANDS_OUT_MM, abs=2.5)
         assert np.median(coat.with_skin[at]) < -0.3
         assert np.median(coat.outside_sigma_mm[at]) < np.median(np.hypot(coat.sigma_mm, skin.sigma_mm)[at])
-    assert off["comb too"] / off_mm > 0.35
+    assert off["comb too"] / off_mm > 0.3
     assert abs(off["comb too"] - off["edge alone"]) > 0.5
     assert told["comb too"] < told["edge alone"]
 

@@ -148,7 +148,7 @@ class DepthsOut(BaseModel):
 
 
 class ReadinessOut(BaseModel):
-    """When an outline can be cut, and why; comb_first: places whose coat nothing has read and which that rests on."""
+    """When an outline can be cut, and why; comb_first: zones whose coat nothing has read and which that rests on."""
 
     verdict: VerdictWord
     weeks: int

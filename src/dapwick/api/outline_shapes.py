@@ -9,7 +9,6 @@ import numpy as np
 from dapwick.api import outline_schemas as s
 from dapwick.api.shapes import line
 from dapwick.core.basics.camera import Camera
-from dapwick.core.head.zones import zone_words
 from dapwick.core.outlines.family import FULLNESS, Family, Params
 from dapwick.core.outlines.fit import Fit, Outline
 from dapwick.core.plan.verdict import Readiness
@@ -77,7 +76,7 @@ def readiness(ready: Readiness) -> dict[str, Any]:
         "weeks_low": low,
         "weeks_high": high,
         "reasons": reasons,
-        "comb_first": [zone_words(zone) for zone in ready.comb_first],
+        "comb_first": list(ready.comb_first),
     }
 
 

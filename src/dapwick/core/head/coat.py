@@ -59,7 +59,8 @@ class Coat:
     """depth_mm, sigma_mm (V,) over the skin's vertices; outside_sigma_mm (V,): how well the place is known where it
     ends, which is better than the depth, since an edge shows skin and coat together; with_skin (V,): correlation of
     the depth's error with the skin's; stand, stand_sigma (V,): long hair's depth / length there (head/stand.py).
-    readings: how many silhouette and comb readings it rests on; read (V,): whether one is close by; known: what they
+    readings: how many silhouette and comb readings it rests on; read (V,): whether they tell much of the coat
+    there; known: what they
     tell of skin and coat, to ask what more would."""
 
     depth_mm: Array

@@ -35,6 +35,8 @@ CARRIED_ABOVE: Final[tuple[tuple[float, Carriage], ...]] = (
 """Rise of the tip over the base, as a share of the ear's length, from which an ear is carried so."""
 LIFT: Final[Mapping[Carriage, float]] = {"prick": 0.0, "tipped": 0.4, "button": 0.5, "drop": 0.22}
 """How far, in lengths, a folded or hanging ear's middle stands off the straight way to its tip."""
+STANDS: Final = (0.25, 0.9)
+"""Forward and up, as an ear stands from its base."""
 FOLDED_SIDEWAYS: Final = 0.35
 """A folded ear first stands, then turns over; a hanging one falls over the side of the head."""
 
@@ -110,12 +112,18 @@ def flap_of(head: HeadSolution, side: Side) -> Array:
     return _grid(front, back, tip, carriage, 1.0 if side == "right" else -1.0)
 
 
+def upright(flap: Array, outward: float, high_mm: float) -> Array:
+    """What stands of a folded ear (ALONG, ACROSS, 3) mm: its base, drawn up. outward: 1 on the dog's right, else -1."""
+    way = unit(np.array([FOLDED_SIDEWAYS * outward, *STANDS]))
+    return np.asarray(flap[0] + np.linspace(0.0, high_mm, ALONG)[:, None, None] * way)
+
+
 def _grid(front: Array, back: Array, tip: Array, carriage: Carriage, outward: float) -> Array:
     """Vertices (ALONG, ACROSS, 3): a spine from base to tip with the leaf's width across it."""
     base = (front + back) / 2
     length, width = float(np.linalg.norm(tip - base)), float(np.linalg.norm(back - front))
     sideways = 1.0 if carriage == "drop" else FOLDED_SIDEWAYS
-    way, base_way = np.array([sideways * outward, 0.25, 0.9]), unit(back - front)
+    way, base_way = np.array([sideways * outward, *STANDS]), unit(back - front)
     if carriage != "drop":
         way = way - (way @ base_way) * base_way
     stand_off = LIFT[carriage] * length * unit(way)

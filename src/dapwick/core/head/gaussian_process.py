@@ -226,13 +226,6 @@ def _noise(readings: Merged) -> Array:
     return np.asarray(np.diag(readings.sigma_mm**2) + shared + of_a_kind)
 
 
-def is_near(vertices_mm: Array, at: IntArray) -> BoolArray:
-    """Vertices (V,) close by one that something was read at."""
-    if not len(at):
-        return np.zeros(len(vertices_mm), dtype=bool)
-    return np.asarray(cdist(vertices_mm, vertices_mm[at]).min(axis=1) < REPEATS_MM)
-
-
 def _alike(a: Array, b: Array, reach_mm: float) -> tuple[Array, Array]:
     """How alike two sets of places are, and one with the other's mirror image."""
     near = np.exp(-0.5 * cdist(a, b, "sqeuclidean") / reach_mm**2)

@@ -15,9 +15,8 @@ from scipy.spatial.distance import cdist
 
 from dapwick.core.basics.arrays import Array, BoolArray, IntArray, unit
 from dapwick.core.basics.camera import Camera
-from dapwick.core.basics.head_kind import Carriage
 from dapwick.core.basics.marks import INDEX
-from dapwick.core.head.ears import SIDES, carriage_of, flap_of
+from dapwick.core.head.ears import SIDES, carriage_of, flap_of, upright
 from dapwick.core.head.skin import Skin, vertex_normals
 from dapwick.core.head.zones import BARE, ZONES
 from dapwick.core.solve.joint import HeadSolution
@@ -41,17 +40,22 @@ BEFORE_AN_EAR_MM: Final = 14.0
 class EarMargin:
     """How far from its leather (mm, at base and tip) an ear's hair may make the silhouette."""
 
-    pricked: tuple[float, float]
-    folded: tuple[float, float]
+    standing: tuple[float, float]
     hanging: tuple[float, float]
 
-    def of(self, carriage: Carriage) -> tuple[float, float]:
-        """Of an ear so carried: where a folded one has its fold, its marks do not tell."""
-        return {"prick": self.pricked, "drop": self.hanging}.get(carriage, self.folded)
+    def wearing(self, worn: Outside) -> EarMargin:
+        """The same where hair is as long as the head's: an ear's is no shorter."""
+        more = max(1.0, float(np.median(worn.cover_mm)) / USUAL_MM)
+        base, tip, low, end = (more * one for one in (*self.standing, *self.hanging))
+        return EarMargin((base, tip), (low, end))
 
 
-DRY_EARS: Final = EarMargin((16.0, 14.0), (44.0, 30.0), (28.0, 28.0))
-WET_EARS: Final = EarMargin((10.0, 8.0), (38.0, 24.0), (18.0, 18.0))
+DRY_EARS: Final = EarMargin((18.0, 20.0), (28.0, 28.0))
+WET_EARS: Final = EarMargin((10.0, 8.0), (18.0, 18.0))
+USUAL_MM: Final = 24.0
+"""A coat so deep on the head goes with these margins; deeper ones widen them."""
+FOLD_MM: Final = 40.0
+"""A folded ear stands so far up before it turns over: where, its marks do not tell."""
 
 
 @dataclass(frozen=True)
@@ -107,7 +111,8 @@ def rim_samples(
     outward = skin.outward[at]
     off = _depth_to_edge(edge, skin.vertices_mm[at] - from_inside_mm * outward, outward) - from_inside_mm
     hit = skin.vertices_mm[at] + off[:, None] * outward
-    keep = np.isfinite(off) & (off < DEEPEST_MM) & ~_by_an_ear(head, edge.camera, edge.view, hit, ears)
+    keep = np.isfinite(off) & (off < DEEPEST_MM)
+    keep &= ~_by_an_ear(head, edge.camera, edge.view, hit, ears.wearing(worn))
     keep &= ~_beyond_neck(head, edge, hit) & ~np.isin(
         skin.template.zone[at], [ZONES.index(z) for z in skipped]
     )
@@ -132,7 +137,7 @@ def foreseen(
     """What a photo would let read were it taken with this camera and its edge as far off as expected. At vertices
     (R,), mm."""
     at, cosine = edge_on(head, skin, camera, view, worn)
-    keep = ~_by_an_ear(head, camera, view, worn.at_mm[at], ears)
+    keep = ~_by_an_ear(head, camera, view, worn.at_mm[at], ears.wearing(worn))
     return RimSamples(at[keep], worn.cover_mm[at[keep]], (1.0 + 2.0 * cosine)[keep])
 
 
@@ -143,6 +148,9 @@ def edge_on(
     outward = worn.outward
     cosine = np.abs((unit(worn.at_mm - camera.centre_mm) * outward).sum(axis=1))
     read = ~np.isin(skin.template.zone, [ZONES.index(z) for z in NOT_READ])
+    # Behind the crown the line of the neck comes up to the skull's.
+    crown, occiput = head.points_mm[[INDEX["crown"], INDEX["occiput"]], 1]
+    read &= skin.vertices_mm[:, 1] > (crown + occiput) / 2
     grazing = (cosine < GRAZING) & read
     if view in ("front", "back"):
         # Below the mouth the chest is behind the beard: the silhouette there is not the head's.
@@ -229,9 +237,11 @@ def _by_an_ear(head: HeadSolution, camera: Camera, view: str, hit_mm: Array, ear
         flap = flap_of(head, side)
         carriage = carriage_of(flap[0].mean(axis=0), flap[-1, 0])
         hanging = carriage == "drop"
-        margin = np.linspace(*ears.of(carriage), len(flap)).repeat(flap.shape[1]) * px_per_mm
-        away = cdist(hit, camera.project(flap.reshape(-1, 3)))
-        near |= (away < margin).any(axis=1)
+        leather = [flap] if carriage in ("prick", "drop") else [flap, upright(flap, sign, FOLD_MM)]
+        for grid in leather:
+            margin = np.linspace(*(ears.hanging if hanging else ears.standing), len(grid)).repeat(grid.shape[1])
+            away = cdist(hit, camera.project(grid.reshape(-1, 3)))
+            near |= (away < margin * px_per_mm).any(axis=1)
         outside = sign * hit_mm[:, 0] - sign * front[0]
         if view in ("front", "back"):
             above = hit_mm[:, 2] > front[2] - BEFORE_AN_EAR_MM

@@ -25,7 +25,7 @@ from dapwick.core.head.coat import (
     probe_readings,
     stand_of,
 )
-from dapwick.core.head.gaussian_process import Kernel, Posterior, Readings, is_near, merged, posterior_from
+from dapwick.core.head.gaussian_process import Kernel, Posterior, Readings, merged, posterior_from
 from dapwick.core.head.silhouettes import DRY_EARS, WET_EARS, Edge, RimSamples, outside_of, rim_samples
 from dapwick.core.head.skin import Skin, skin_of, vertex_normals
 from dapwick.core.head.stand import STAND_FACTOR
@@ -47,7 +47,7 @@ SKIN_SIDES_ALIKE, COAT_SIDES_ALIKE = 0.9, 0.75
 FINER_SHAPE_MM: Final = 1.0
 """How far skin strays between two readings, whatever they say (σ)."""
 VARIES_MM: Final = dict.fromkeys(ZONES, 8.0) | {
-    "jaw": 14.0, "throat": 14.0, "nape": 11.0, "cheek": 10.0, "stop": 9.0, "inner_corner": 9.0, "bridge": 9.0,
+    "jaw": 16.0, "throat": 16.0, "nape": 11.0, "cheek": 10.0, "stop": 9.0, "inner_corner": 9.0, "bridge": 9.0,
 }  # fmt: skip
 """How much a coat's depth differs from the usual from dog to dog (σ): more where hair hangs, and where some dogs are
 clean and others furnished."""
@@ -55,6 +55,8 @@ CLEAN: Final = ("stop", "inner_corner", "bridge", "bare")
 APART_MM: Final = 40.0
 LONG_OR_SHORT: Final = 0.4
 """Share by which a whole coat may be longer or shorter than expected (σ)."""
+STILL_UNKNOWN: Final = 0.6
+"""A coat is read where edges and combs leave less than this share of how unknown its outside was (σ)."""
 SKIN, COAT = 0, 1
 
 
@@ -159,6 +161,11 @@ def combed_at(skin: Skin, probes: Sequence[CoatProbe]) -> BoolArray:
     return found
 
 
+def _outside_before(base: Seen) -> Array:
+    """How well (V,) the coat's outside is known before anything is read (σ, mm)."""
+    return np.asarray(np.sqrt(sum(like.sigma_mm**2 + like.whole**2 for like in base.like)))
+
+
 def _set_right(base: Seen, off: Array, known: Posterior, combed: BoolArray) -> tuple[Skin, Coat]:
     warped, together = base.skin, known.covariance()
     skin_var, coat_var, both = together[:, SKIN, SKIN], together[:, COAT, COAT], together[:, SKIN, COAT]
@@ -180,6 +187,6 @@ def _set_right(base: Seen, off: Array, known: Posterior, combed: BoolArray) -> t
         frozen(base.stand),
         frozen(base.stand_sigma),
         int(told.sum()),
-        combed | is_near(warped.vertices_mm, known.readings.at[told]),
+        combed | (np.sqrt(outside) < STILL_UNKNOWN * _outside_before(base)),
         known,
     )

@@ -3,13 +3,14 @@ import { Check, Columns2, Eye, Redo2, RotateCcw, Undo2 } from 'lucide-react'
 import type { Dog, Outline, Wishes } from '../../api/client'
 import { Button } from '../../ui/Button'
 import { length, useUnit } from '../../ui/units'
+import { CombNow } from './CombNow'
 import type { OutlineAction, OutlineState } from './outlineMachine'
 import { OwnOutline } from './OwnOutline'
 import { SchoolsPanel } from './SchoolsPanel'
 import { WhyPanel } from './WhyPanel'
 import { WishesPanel } from './WishesPanel'
 import { WordSlider } from './WordSlider'
-import { dayIn, verdictWords } from './words'
+import { dayIn } from './words'
 
 type Props = {
   dog: Dog
@@ -48,15 +49,15 @@ export function SidePanel({
     <aside className="flex min-h-0 flex-1 flex-col gap-2">
       <header className="flex items-baseline justify-between gap-2">
         <h2 className="text-2xl font-bold tracking-tight">{drawing.name}</h2>
-        <p
-          className={`font-bold ${drawing.verdict === 'today' && !drawing.comb_first.length ? '' : 'text-missing'}`}
+        <div
+          className={`text-right font-bold ${drawing.verdict === 'today' && !drawing.comb_first.length ? '' : 'text-missing'}`}
           data-verdict={drawing.verdict}
         >
-          {verdictWords(drawing)}
+          <CombNow dog={dog} drawing={drawing} />
           {drawing.verdict === 'later' && (
             <span className="block text-right text-xs font-normal">about {dayIn(drawing.weeks)}</span>
           )}
-        </p>
+        </div>
       </header>
       <TabGroup className="flex min-h-0 flex-1 flex-col">
         <TabList className="flex shrink-0 border-b border-rule">
