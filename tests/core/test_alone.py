@@ -14,10 +14,12 @@ from dapwick.core.cut.alone import (
     Alone,
     alone_words,
     before_time,
+    rests_on,
     weeks_words,
 )
 from dapwick.core.cut.case import Case
 from dapwick.core.head.growth import growth_mm, weeks_range
+from dapwick.core.plan.verdict import OUTLINED
 
 LACKING_MM = 8.0
 
@@ -82,6 +84,25 @@ def test_many_places_are_counted_rather_than_listed() -> None:
 def test_what_takes_longer_than_half_a_year_is_not_on_this_coat(weeks: float, never: bool) -> None:
     case = lacking(case_of("round"), {("jaw", "left"): growth_mm(weeks, "standing") - 1e-6})
     assert before_time(case).startswith("Not on this coat; ") == never
+
+
+def unread(case: Case, *zones: str) -> Case:
+    """The case where nothing has read the coat of some zones, which may be far longer or shorter."""
+    vague = {"seen": False, "now_low": 2.0, "now_high": 60.0}
+    return replace(
+        case, zones={p: replace(z, **vague) if p[0] in zones else z for p, z in case.zones.items()}
+    )
+
+
+def test_a_sheet_says_where_nothing_has_read_the_coat() -> None:
+    case = case_of("round")
+    assert rests_on(case) == ""
+    assert rests_on(unread(case, "crown")) == (
+        "No photo or comb shows the coat at the crown: comb there before you cut."
+    )
+    guessed = rests_on(unread(case, *OUTLINED))
+    assert guessed == "This sheet rests on guesses: nothing has read this coat. Comb before you cut."
+    assert cut_sheet(unread(case, *OUTLINED)).rests_on == guessed
 
 
 def test_missing_hair_is_left_alone_with_millimetres_and_weeks() -> None:

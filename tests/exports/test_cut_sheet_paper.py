@@ -106,6 +106,16 @@ def test_a_plan_before_its_time_says_so_on_paper() -> None:
     assert "left crown: 9 mm still to grow, 4–6 weeks; strays only" in words
 
 
+def test_a_sheet_that_rests_on_guesses_says_so_on_paper() -> None:
+    case = case_of("teddy")
+    vague = {"seen": False, "now_low": 2.0, "now_high": 60.0}
+    zones = {place: replace(z, **vague) if place[0] == "crown" else z for place, z in case.zones.items()}
+    sheet = sheet_document(cut_sheet(replace(case, zones=zones)), "Fogbell", "Shears.") | {"heads": HEADS}
+    assert "No photo or comb shows the coat at the crown: comb there before you cut." in words_on(
+        cut_sheet_pdf(sheet)
+    )
+
+
 def test_how_a_length_runs_is_printed_from_end_to_end() -> None:
     run = Run(End(8.0, "at the ear", (0, 0, 0)), End(24.0, "at the chin", (0, 0, 0)))
     case = case_of("round")

@@ -14,7 +14,7 @@ from numpy.typing import NDArray
 from scipy.interpolate import PchipInterpolator
 from scipy.spatial import ConvexHull
 
-from skulls.kinds import Field, Skull, found_marks, in_head_frame
+from skulls.kinds import Skull, found_marks, in_head_frame
 
 Points = NDArray[np.float64]
 WIDE_MM: Final = (58.0, 128.0)

@@ -123,8 +123,9 @@ def _table(path: Path, document: dict[str, Any]) -> None:
         number = length_words(step) or step["eye"]
         said = [step["title"] + end, *runs_words(step), *comb_words(step)]
         table.add_row(str(step["number"]), "\n".join(said), number, step["tool"], step["direction"], mind)
-    if document["before_time"]:
-        console.print(document["before_time"], highlight=False)
+    for said in (document["before_time"], document["rests_on"]):
+        if said:
+            console.print(said, highlight=False)
     console.print(table)
     console.print(f"Lay out: {', '.join(document['tools'])}.", highlight=False)
     for words in document["left_alone"]:

@@ -153,6 +153,7 @@ class SheetOut(BaseModel):
     tools: list[str]
     left_alone: list[str]
     before_time: str = ""
+    rests_on: str = ""
     alone: list[AloneOut] = Field(default=[])
     steps: list[StepOut]
     heads: dict[str, SmallHeadOut]

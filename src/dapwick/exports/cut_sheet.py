@@ -186,10 +186,10 @@ def _heading(page: Canvas, sheet: Sheet, width: float, top: float) -> float:
     page.setFont(plain, TEXT_PT)
     page.drawRightString(width - left, top + 2 * mm, f"{hand} · about {sheet['minutes']:.0f} min")
     beside, y = room - heads - GAP_MM * mm, top - 6.5 * mm
-    if sheet.get("before_time"):
+    for said in filter(None, (sheet.get("before_time"), sheet.get("rests_on"))):
         page.setFillColorRGB(*CORAL)
         page.setFont(bold, 11)
-        for line in wrapped(sheet["before_time"], bold, 11, beside):
+        for line in wrapped(said, bold, 11, beside):
             page.drawString(left, y, line)
             y -= 4.8 * mm
     for label, words in (

@@ -58,6 +58,7 @@ const sheetOf = (...steps: Step[]) =>
     heads: { front: head },
     patches: {},
     before_time: '',
+    rests_on: '',
     left_alone: [],
     alone: [],
   }) as unknown as Schemas['SheetOut']

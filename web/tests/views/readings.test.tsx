@@ -2,7 +2,7 @@
 import { act, cleanup, fireEvent, render, screen } from '@testing-library/react'
 import { useState } from 'react'
 import { afterEach, beforeEach, describe, expect, it, vi } from 'vitest'
-import type { Dog, Measured, Photo, Zone } from '../../src/api/client'
+import type { Dog, Measured, Outline, Photo, Zone } from '../../src/api/client'
 import type { Step } from '../../src/features/cut/cutMachine'
 import { HandField, type Entry } from '../../src/features/marks/HandField'
 import { CombChart } from '../../src/features/outline/CombChart'
@@ -130,6 +130,37 @@ describe('a comb before a step', () => {
     const { CombFirst } = await import('../../src/features/cut/CombFirst')
     const { container } = render(<CombFirst dog={{} as Dog} step={{ comb_first: [] } as unknown as Step} />)
     expect(container.innerHTML).toBe('')
+  })
+})
+
+describe('a verdict that rests on a coat nothing has read', () => {
+  const put = vi.fn()
+  beforeEach(() => {
+    put.mockClear()
+    vi.resetModules()
+    vi.doMock('../../src/outbox/useOutbox', () => ({ change: put, useWished: () => undefined }))
+  })
+  afterEach(() => vi.doUnmock('../../src/outbox/useOutbox'))
+  const dog = { id: 2, coat_probes: [] } as unknown as Dog
+  const told = (comb_first: string[]) =>
+    ({ verdict: 'today', weeks: 0, weeks_low: 0, weeks_high: 0, comb_first }) as unknown as Outline
+
+  it('asks for the comb by one press, both sides at once', async () => {
+    const { CombNow } = await import('../../src/features/outline/CombNow')
+    render(<CombNow dog={dog} drawing={told(['back_skull', 'crown'])} />)
+    await act(async () => fireEvent.click(screen.getByRole('button', { name: 'comb first' })))
+    const field = screen.getByLabelText('Comb depth, back skull, mm')
+    expect(screen.getByLabelText('Comb depth, crown, mm')).toBeTruthy()
+    fireEvent.change(field, { target: { value: '23' } })
+    for (const save of screen.getAllByRole('button', { name: 'Save' })) fireEvent.click(save)
+    expect(put).toHaveBeenCalledWith(dog, 'coat-probes', [{ zone: 'back_skull', side: null, depth_mm: 23 }])
+  })
+
+  it('is plain words where the coat is seen', async () => {
+    const { CombNow } = await import('../../src/features/outline/CombNow')
+    const { container } = render(<CombNow dog={dog} drawing={told([])} />)
+    expect(container.textContent).toBe('today')
+    expect(screen.queryByRole('button')).toBeNull()
   })
 })
 

@@ -12,11 +12,15 @@ from dapwick.core.cut.drafts import BLEND, Draft, comes_off
 from dapwick.core.cut.pieces import OFF_MM, Piece
 from dapwick.core.head.growth import MOST_WEEKS, weeks_range, weeks_to_grow
 from dapwick.core.head.zones import Side, zone_words
+from dapwick.core.plan.verdict import OUTLINED, unseen_zones
 
 NOTHING_OFF: Final = "nothing comes off"
 AS_IT_IS: Final = "short by itself; left as it is"
 NO_SHORTER: Final = "as short as skin and kit allow"
 MOST_NAMED: Final = 4
+MOST_GUESSED: Final = 3
+MOSTLY: Final = 0.6
+"""Share of an outline's zones that nothing has read from which on the whole sheet is a guess."""
 
 
 @dataclass(frozen=True)
@@ -97,6 +101,20 @@ def before_time(case: Case) -> str:
         f" and {len(names) - MOST_NAMED} more" if len(names) > MOST_NAMED else ""
     )
     return f"{full}; today without all of the {named}."
+
+
+def rests_on(case: Case) -> str:
+    """What is said on top of a sheet whose lengths rest on what dogs usually wear, since nothing has read this coat;
+    nothing where edges and combs have."""
+    lengths = list(case.zones.values())
+    unseen = unseen_zones(lengths)
+    if not unseen:
+        return ""
+    outline = {z.zone for z in lengths if z.zone in OUTLINED and not z.clipped}
+    if len(unseen) > len(outline) * MOSTLY:
+        return "This sheet rests on guesses: nothing has read this coat. Comb before you cut."
+    named = " and ".join(zone_words(zone) for zone in unseen[:MOST_GUESSED])
+    return f"No photo or comb shows the coat at the {named}: comb there before you cut."
 
 
 def _sided(places: Sequence[tuple[str, Side]]) -> list[str]:

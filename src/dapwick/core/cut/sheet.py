@@ -6,7 +6,7 @@ from collections.abc import Sequence
 from dataclasses import dataclass, replace
 from typing import Final
 
-from dapwick.core.cut.alone import Alone, before_time, left_alone
+from dapwick.core.cut.alone import Alone, before_time, left_alone, rests_on
 from dapwick.core.cut.blends import SHORT_BY_ITSELF, blend_words
 from dapwick.core.cut.case import Case, Place
 from dapwick.core.cut.cautions import ShownCaution, cautions_on
@@ -117,7 +117,8 @@ class Step:
 @dataclass(frozen=True)
 class CutSheet:
     """steps in order; tools: what to lay out, in the order of use; alone: places where nothing is cut, with the
-    reason; before_time: what is said on top of a sheet whose outline is not all there yet; minutes: all steps;
+    reason; before_time: what is said on top of a sheet whose outline is not all there yet,
+    rests_on: of one whose lengths are guesses; minutes: all steps;
     carries the case it was made for."""
 
     case: Case
@@ -125,6 +126,7 @@ class CutSheet:
     tools: tuple[str, ...]
     alone: tuple[Alone, ...]
     before_time: str = ""
+    rests_on: str = ""
     version: str = VERSION
 
     @property
@@ -141,7 +143,8 @@ def cut_sheet(case: Case) -> CutSheet:
         _step(draft, case, i + 1, shown, end, _ends_with(ordered, i) if end else "")
         for i, (draft, shown, end) in enumerate(zip(ordered, cautions, ends, strict=True))
     ]
-    return CutSheet(case, tuple(steps), _tools(steps), left_alone(case, ordered), before_time(case))
+    alone = left_alone(case, ordered)
+    return CutSheet(case, tuple(steps), _tools(steps), alone, before_time(case), rests_on(case))
 
 
 def _step(

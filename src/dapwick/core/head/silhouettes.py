@@ -239,7 +239,9 @@ def _by_an_ear(head: HeadSolution, camera: Camera, view: str, hit_mm: Array, ear
         hanging = carriage == "drop"
         leather = [flap] if carriage in ("prick", "drop") else [flap, upright(flap, sign, FOLD_MM)]
         for grid in leather:
-            margin = np.linspace(*(ears.hanging if hanging else ears.standing), len(grid)).repeat(grid.shape[1])
+            margin = np.linspace(*(ears.hanging if hanging else ears.standing), len(grid)).repeat(
+                grid.shape[1]
+            )
             away = cdist(hit, camera.project(grid.reshape(-1, 3)))
             near |= (away < margin * px_per_mm).any(axis=1)
         outside = sign * hit_mm[:, 0] - sign * front[0]

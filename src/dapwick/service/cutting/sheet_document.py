@@ -32,6 +32,7 @@ def sheet_document(sheet: CutSheet, dog: str, finish: str) -> dict[str, Any]:
         "minutes": round(sheet.minutes, PLACES),
         "tools": list(sheet.tools),
         "before_time": sheet.before_time,
+        "rests_on": sheet.rests_on,
         "left_alone": list(alone_words(sheet.alone, sheet.case)),
         "alone": [_rounded(asdict(one)) for one in sheet.alone],
         "steps": [step_document(step) for step in sheet.steps],

@@ -79,6 +79,11 @@ function Cutting({ dog, cut, sheet }: { dog: Dog; cut: Cut; sheet: Sheet }) {
             {sheet.before_time}
           </p>
         )}
+        {sheet.rests_on && (
+          <p className="shrink-0 text-lg font-bold text-warn" data-rests-on>
+            {sheet.rests_on}
+          </p>
+        )}
         {cut.stale && (
           <Notice tone="warn">
             What this sheet was made from has changed since it was begun.{' '}
