@@ -37,6 +37,8 @@ LIFT: Final[Mapping[Carriage, float]] = {"prick": 0.0, "tipped": 0.4, "button": 
 """How far, in lengths, a folded or hanging ear's middle stands off the straight way to its tip."""
 STANDS: Final = (0.25, 0.9)
 """Forward and up, as an ear stands from its base."""
+TURNS_FROM, TURNED_AT = 0.1, 0.55
+"""Along a folded ear, where its leaf begins to turn and has turned."""
 FOLDED_SIDEWAYS: Final = 0.35
 """A folded ear first stands, then turns over; a hanging one falls over the side of the head."""
 
@@ -132,6 +134,11 @@ def _grid(front: Array, back: Array, tip: Array, carriage: Carriage, outward: fl
     spine = (1 - t) ** 2 * base + 2 * t * (1 - t) * control + t**2 * tip
     along = unit(np.gradient(spine, axis=0))
     across = np.broadcast_to(unit(back - front), along.shape)
+    if carriage in ("tipped", "button"):
+        # Turned over, a leaf lies across its fold: its rear edge outward, however the base runs.
+        fold = np.cross(stand_off, tip - base)
+        fold = unit(fold * (1.0 if fold[0] * outward > 0 else -1.0))
+        across = across + np.clip((t - TURNS_FROM) / (TURNED_AT - TURNS_FROM), 0.0, 1.0) * (fold - across)
     across = unit(across - (across * along).sum(axis=1, keepdims=True) * along)
     behind = outward * np.cross(along, across)
     s = np.linspace(-1.0, 1.0, ACROSS)

@@ -227,13 +227,13 @@ def _unprojected(camera: Camera, origin: Array, outward: Array, pictured: Array)
 
 
 def _by_an_ear(head: HeadSolution, camera: Camera, view: str, hit_mm: Array, ears: EarMargin) -> BoolArray:
-    """Whether a silhouette point may be an ear's: near its leather in the picture, however it is carried, or, seen
-    from front or back, outside of where a hanging ear is rooted."""
+    """Whether a silhouette point may be an ear's: near its leather in the picture, however it is carried; seen from a
+    side, over the base of one that stands, however high; from front or back, outside of where one is rooted."""
     near = np.zeros(len(hit_mm), dtype=bool)
     hit = camera.project(hit_mm)
     px_per_mm = camera.focal_px / camera.distance_mm
     for side, sign in zip(SIDES, (-1.0, 1.0), strict=True):
-        front = head.points_mm[INDEX[f"ear_front_{side}"]]
+        front, back = (head.points_mm[INDEX[f"ear_{part}_{side}"]] for part in ("front", "back"))
         flap = flap_of(head, side)
         carriage = carriage_of(flap[0].mean(axis=0), flap[-1, 0])
         hanging = carriage == "drop"
@@ -245,8 +245,11 @@ def _by_an_ear(head: HeadSolution, camera: Camera, view: str, hit_mm: Array, ear
             away = cdist(hit, camera.project(grid.reshape(-1, 3)))
             near |= (away < margin * px_per_mm).any(axis=1)
         outside = sign * hit_mm[:, 0] - sign * front[0]
+        above = hit_mm[:, 2] > front[2] - BEFORE_AN_EAR_MM
+        if view in ("left", "right") and not hanging:
+            low, high = sorted((float(front[1]), float(back[1])))
+            near |= above & (hit_mm[:, 1] > low - ears.standing[0]) & (hit_mm[:, 1] < high + ears.standing[0])
         if view in ("front", "back"):
-            above = hit_mm[:, 2] > front[2] - BEFORE_AN_EAR_MM
             near |= outside > 0 if hanging else (outside > -BESIDE_AN_EAR_MM) & above
         if view == "top" and hanging:
             near |= (outside > 0) & (hit_mm[:, 1] < front[1] + BEFORE_AN_EAR_MM)
