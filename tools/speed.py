@@ -316,26 +316,30 @@ def weight_rows() -> list[Row]:
 OUTLINES = "for outlines and screens"
 
 
-def _rows_before(path: Path) -> list[Row]:
-    """The rows for solves and photos as they were written last."""
-    rows: list[Row] = []
-    for line in path.read_text().splitlines():
-        if line.startswith(f"| yardstick {OUTLINES}"):
-            return rows
-        if line.startswith("| ") and not line.startswith("| what |"):
-            what, figure = line.strip("| ").split(" | ", 1)
-            rows.append((what, figure))
-    raise SystemExit(f"{path} has no rows to keep: run it whole")
+def _rows_written(path: Path) -> tuple[list[Row], list[Row]]:
+    """The rows for solves and photos as they were written last, and those for outlines and screens."""
+    told = [line for line in path.read_text().splitlines() if line.startswith("| ")]
+    rows = [(what, figure) for what, figure in (line.strip("| ").split(" | ", 1) for line in told[1:])]
+    from_outlines = [i for i, (what, _) in enumerate(rows) if what.startswith(f"yardstick {OUTLINES}")]
+    if not from_outlines:
+        raise SystemExit(f"{path} has no rows to keep: run it whole")
+    return rows[: from_outlines[0]], rows[from_outlines[0] :]
+
+
+def _rows(args: argparse.Namespace) -> list[Row]:
+    if args.only_solves:
+        return [*core_rows(), *_rows_written(args.out)[1]]
+    core = _rows_written(args.out)[0] if args.only_outlines else core_rows()
+    return [*core, yardstick_row(OUTLINES), *outline_rows(), *server_rows(), *weight_rows()]
 
 
 def main() -> None:
     parser = argparse.ArgumentParser(description=__doc__)
     parser.add_argument("--out", type=Path, default=ROOT / "docs" / "speed.md")
     parser.add_argument("--only-outlines", action="store_true", help="keep the rows for solves and photos")
+    parser.add_argument("--only-solves", action="store_true", help="keep the rows for outlines and screens")
     args = parser.parse_args()
-    kept = [] if not args.only_outlines else _rows_before(args.out)
-    core = kept or core_rows()
-    rows = [*core, yardstick_row(OUTLINES), *outline_rows(), *server_rows(), *weight_rows()]
+    rows = _rows(args)
     lines = [
         "# Speed",
         "",
