@@ -87,9 +87,9 @@ def coat_report() -> list[str]:
         COAT_BEGIN,
         "",
         "Marked by a steady hand, two hand measures, edges traced by the machine, no comb. Skin: the upper head "
-        "(crown, back skull, visor, brow, stop, inner corner, temple, bridge). Coat: within 9 mm of a place where "
-        "a silhouette reads it; elsewhere it is what dogs usually wear, with an interval to match. Covers: by the "
-        "told 95 % intervals. Eight dogs are too few to call an interval calibrated.",
+        "(crown, back skull, visor, brow, stop, inner corner, temple, bridge). Coat read: silhouettes "
+        "leave less than 0.6 of how unknown its outside was; elsewhere it is what dogs usually wear, with an "
+        "interval to match. Covers: by the told 95 % intervals. Eight dogs are too few to call an interval calibrated.",
         "",
         "| dog | photos | skin, median off | covers | coat where read, median off | covers | coat elsewhere | covers |",
         "|-|-|-|-|-|-|-|-|",

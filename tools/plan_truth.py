@@ -25,7 +25,7 @@ from dapwick.pipeline.plan import drawn_on, fit_on
 
 ENOUGH_PLACES = 6
 SEEN = 0.5
-"""A zone is seen where a silhouette reads the coat close by at least this share of it."""
+"""A zone is seen where silhouettes read the coat of at least this share of it."""
 
 
 @dataclass(frozen=True)
@@ -134,7 +134,7 @@ def plan_report() -> list[str]:
         "",
         "Each of the eight dogs, marked by a steady hand with two hand measures, edges traced by the machine; all "
         f"{len(FAMILIES)} families fitted and planned, and the same setting worked out on the true marks, skin and "
-        "coat. A zone is seen where a silhouette reads the coat near at least half of it. Depth is turned into "
+        "coat. A zone is seen where silhouettes read the coat of at least half of it. Depth is turned into "
         "length by the coat type's stand factor on both sides, so an error of that factor is not in here. "
         "Intervals are of 90 %.",
         "",
