@@ -3,7 +3,7 @@
 python tools/skin_truth.py [HEADS]
 
 Marks are exact, so that what is left is the template's own: how skin runs between the marks. Its spread is found by
-leaving one kind out at a time, and held against two kinds that were never looked at. A basis of shapes learnt from
+leaving one kind out at a time, and held against two kinds kept apart. A basis of shapes learnt from
 these kinds is the rival of the smooth process in use.
 """
 
@@ -94,7 +94,7 @@ def skin_report(heads: int = HEADS) -> list[str]:
         "lies off the told one (median; in brackets rms), and how much of it the told 95 % holds. Found: the spread "
         f"far from every mark over the first {len(KINDS)} kinds, times {more:.2f}, with which a kind that is left out "
         "has 95 % of its skin within what the others make of it; in use: what the product takes. "
-        f"{' and '.join(KEPT)} heads were never looked at for this.",
+        f"{' and '.join(KEPT)} heads were not looked at for this, but for the nape.",
         "",
         f"| zone | {' | '.join(KINDS)} | found | in use | covers | {' | '.join(KEPT)} | covers |",
         "|-" * (len(MAKERS) + 5) + "|",

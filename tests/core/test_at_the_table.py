@@ -11,8 +11,8 @@ from dapwick.core.head.template import template
 from dapwick.core.head.zones import ZONES
 from dapwick.core.measures.measure import RULES, measures_of
 from dapwick.core.plan.next_best import ground_of, next_best
+from dapwick.core.solve.hand import THUMB_SIGMA_MM
 from dapwick.core.solve.joint import HeadSolution, solve_head
-from dapwick.core.solve.problem import THUMB_SIGMA_MM
 from foreign_truth import UPPER, WAYS, measured, off_of
 from marking_errors import (
     AT,

@@ -12,6 +12,18 @@ import { MeasureTable } from '../../src/shared/MeasureTable'
 
 afterEach(cleanup)
 
+/** What a view would keep, told instead of sent. */
+function outboxAside() {
+  const put = vi.fn()
+  beforeEach(() => {
+    put.mockClear()
+    vi.resetModules()
+    vi.doMock('../../src/outbox/useOutbox', () => ({ change: put, useWished: () => undefined }))
+  })
+  afterEach(() => vi.doUnmock('../../src/outbox/useOutbox'))
+  return put
+}
+
 describe('readings by hand', () => {
   const choices = ['width', 'length', 'muzzle'].map((id) => ({ id, words: id }))
   let answer: { kept: () => void; refused: (why: Error) => void }[]
@@ -99,13 +111,7 @@ describe('readings by hand', () => {
 })
 
 describe('a comb before a step', () => {
-  const put = vi.fn()
-  beforeEach(() => {
-    put.mockClear()
-    vi.resetModules()
-    vi.doMock('../../src/outbox/useOutbox', () => ({ change: put, useWished: () => undefined }))
-  })
-  afterEach(() => vi.doUnmock('../../src/outbox/useOutbox'))
+  const put = outboxAside()
 
   it('is kept beside the other depths, and takes the place of an earlier one', async () => {
     const { CombFirst } = await import('../../src/features/cut/CombFirst')
@@ -134,13 +140,7 @@ describe('a comb before a step', () => {
 })
 
 describe('a verdict that rests on a coat nothing has read', () => {
-  const put = vi.fn()
-  beforeEach(() => {
-    put.mockClear()
-    vi.resetModules()
-    vi.doMock('../../src/outbox/useOutbox', () => ({ change: put, useWished: () => undefined }))
-  })
-  afterEach(() => vi.doUnmock('../../src/outbox/useOutbox'))
+  const put = outboxAside()
   const dog = { id: 2, coat_probes: [] } as unknown as Dog
   const told = (comb_first: string[]) =>
     ({ verdict: 'today', weeks: 0, weeks_low: 0, weeks_high: 0, comb_first }) as unknown as Outline

@@ -10,8 +10,9 @@ from dapwick.core.basics.arrays import Array, BoolArray
 from dapwick.core.basics.camera import rotation_from
 from dapwick.core.basics.findings import Finding
 from dapwick.core.basics.marks import MARK_IDS, PAIRS, words_for
+from dapwick.core.solve.hand import FELT_OUTWARD
 from dapwick.core.solve.prior import SYMMETRY_MM, mirror_rows
-from dapwick.core.solve.problem import FELT_OUTWARD, Problem
+from dapwick.core.solve.problem import Problem
 
 
 def _mark_distances(problem: Problem, readings: Array) -> Array:

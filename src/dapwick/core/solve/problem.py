@@ -17,6 +17,7 @@ import numpy as np
 from dapwick.core.basics.arrays import Array, BoolArray, IntArray
 from dapwick.core.basics.camera import left_jacobian, rotation_from, skew
 from dapwick.core.basics.marks import INDEX, MARK_IDS
+from dapwick.core.solve.hand import FELT_OUTWARD, MOVES_MM, THUMB_SIGMA_MM, TIPS
 from dapwick.core.solve.noise import AS_ASSUMED, Noise
 from dapwick.core.solve.observations import HandMeasure, PhotoMarks
 from dapwick.core.solve.pose import Pose, fit_pose
@@ -25,32 +26,6 @@ from dapwick.core.solve.scale_card import held_level_with, reading_sigma
 
 N: Final = 3 * len(MARK_IDS)
 LEAST_SIZE: Final = 0.05
-THUMB_SIGMA_MM: Final = 3.5
-"""How far outside of the bone a thumb marks what it feels, all of it together (σ): a calliper put to bone tells."""
-TIPS: Final = tuple(INDEX[m] for m in ("ear_tip_left", "ear_tip_right"))
-MOVES_MM: Final = np.zeros(len(MARK_IDS))
-MOVES_MM[list(TIPS)] = 8.0
-MOVES_MM[[INDEX["chin"], INDEX["lip_front"]]] = 2.5
-"""How far a mark moves on the head from one photo to the next (σ, mm): ears are carried, mouths open. How much they do
-so on this dog is read from the residuals (noise.py)."""
-
-
-def _felt_outward() -> Array:
-    """Which way (marks, 3) flesh and hair lie over each mark that is felt for; a tip is held, not pressed."""
-    ways = {
-        "stop": (0, 0.7, 0.7), "crown": (0, 0, 1), "occiput": (0, -0.95, 0.3), "chin": (0, 0.7, -0.7),
-        "throat": (0, 0, -1), "mouth_corner": (1, 0, 0), "cheek": (1, 0, 0), "ear_front": (0.75, 0.2, 0.6),
-        "ear_back": (0.75, -0.3, 0.6), "jaw_angle": (0.8, 0, -0.6),
-    }  # fmt: skip
-    found = np.zeros((len(MARK_IDS), 3))
-    for name, way in ways.items():
-        for mark, sign in ((name, 1), (f"{name}_right", 1), (f"{name}_left", -1)):
-            if mark in INDEX:
-                found[INDEX[mark]] = np.array([sign * way[0], *way[1:]])
-    return found
-
-
-FELT_OUTWARD: Final = _felt_outward()
 
 
 @dataclass(frozen=True)
