@@ -81,7 +81,7 @@ def growth_rows(model: HeadModel, fit: FittedGround) -> list[Row]:
     plan = moving_plan_on(fit, {})
     for count in (1, 2, 4):
         few = replace(model, seen=model.seen[:count])
-        seconds = timed(lambda few=few: moving_lines(few, outline, finished, plan.ears_mm), 12)
+        seconds = timed(lambda few=few: moving_lines(few, outline, finished, plan.ears_mm, plan.short_mm), 12)
         rows.append((f"contours over {count} photo{'s' if count > 1 else ''}", spread(seconds)))
     return rows
 

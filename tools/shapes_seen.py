@@ -1,4 +1,4 @@
-"""A sheet of heads as planned, shaded, front and side, to be looked at: every outline on own dogs and other makers'.
+"""A sheet of planned heads, shaded, front, side and top, to be looked at: every outline on own and others' dogs.
 
 python tools/shapes_seen.py OUT.png [FAMILY,FAMILY,...]
 
@@ -15,8 +15,9 @@ import numpy as np
 from numpy.typing import NDArray
 
 from coat_truth import grounded
-from dapwick.core.basics.arrays import Array, IntArray
-from dapwick.core.head.skin import vertex_normals
+from dapwick.core.basics.arrays import Array, IntArray, unit
+from dapwick.core.outlines.ear_cut import ear_faces
+from dapwick.core.outlines.effects import ears_cut
 from dapwick.core.outlines.families import FAMILIES
 from dapwick.core.outlines.fit import Outline
 from dapwick.core.plan.lengths import zone_lengths
@@ -29,14 +30,16 @@ from skulls.dressed import dressed
 OWN = ("fogbell", "bobbin", "tiller", "squall")
 FOREIGN = (("hulled", 0), ("lofted", 1), ("balls", 1), ("swept", 2))
 SEED = 77
-WIDE, HIGH, PX_PER_MM = 210, 210, 1.15
+WIDE, HIGH, PX_PER_MM = 190, 190, 0.8
 FRONT = np.array([[-1.0, 0, 0], [0, 0, 1], [0, 1, 0]])
 SIDE = np.array([[0.0, 1, 0], [0, 0, 1], [1, 0, 0]])
-MIDDLE = ((FRONT, (WIDE // 2, 95)), (SIDE, (WIDE // 2 + 25, 95)))
+TOP = np.array([[-1.0, 0, 0], [0, -1, 0], [0, 0, 1]])
+MIDDLE = ((FRONT, (WIDE // 2, 90)), (SIDE, (WIDE // 2, 90)), (TOP, (WIDE // 2, 90)))
 LIGHT = np.array([0.3, 0.45, 0.84])
-HAIR, COAT_NOW, LEATHER = (225, 205, 190), (80, 140, 220), (180, 80, 180)
+HAIR, COAT_NOW, LEATHER = (225, 205, 190), (80, 140, 220), (190, 150, 225)
 TOLD = ("crown", "back_skull", "temple", "cheek", "jaw", "chin", "muzzle_side")
 Picture = NDArray[np.uint8]
+Surface = tuple[Array, IntArray, tuple[int, int, int]]
 
 
 def heads() -> Iterator[tuple[str, HeadModel]]:
@@ -55,12 +58,11 @@ def pictured(outline: Outline, name: str) -> Picture:
     skin = ground.skin
     planned = skin.vertices_mm + outline.leave_mm[:, None] * skin.outward
     now = skin.vertices_mm + ground.coat.depth_mm[:, None] * skin.outward
+    ears = [(points, ear_faces(), LEATHER) for points in ears_cut(outline)]
     sides = []
     for turn, at in MIDDLE:
         picture = np.full((HIGH, WIDE, 3), 255, np.uint8)
-        _shade(picture, planned, skin.template.faces, vertex_normals(planned, skin.template), turn, at)
-        for ear in ground.ears:
-            cv2.polylines(picture, [_px(ear.leather_mm, turn, at)], True, LEATHER, 1)
+        _shade(picture, [(planned, skin.template.faces, HAIR), *ears], turn, at)
         _outline(picture, _px(now, turn, at), skin.template.coarse_faces)
         sides.append(picture)
     both = np.hstack(sides)
@@ -76,16 +78,20 @@ def _px(points_mm: Array, turn: Array, at: tuple[int, int]) -> NDArray[np.int32]
     return ((points_mm @ turn.T)[:, :2] * [PX_PER_MM, -PX_PER_MM] + at).astype(np.int32)
 
 
-def _shade(
-    picture: Picture, points: Array, faces: IntArray, normals: Array, turn: Array, at: tuple[int, int]
-) -> None:
+def _shade(picture: Picture, surfaces: list[Surface], turn: Array, at: tuple[int, int]) -> None:
     """Faces that face the eye, the farthest first."""
-    seen, towards, px = points @ turn.T, normals @ turn.T, _px(points, turn, at)
-    for face in faces[np.argsort(seen[faces][:, :, 2].mean(axis=1))]:
-        a, b, c = seen[face]
-        if np.cross(b - a, c - a)[2] > 0:
-            lit = 0.35 + 0.65 * max(0.0, float(towards[face].mean(axis=0) @ LIGHT))
-            cv2.fillConvexPoly(picture, px[face], tuple(lit * one for one in HAIR))
+    drawn = []
+    for points, faces, colour in surfaces:
+        seen = (points @ turn.T)[faces]
+        normal = np.cross(seen[:, 1] - seen[:, 0], seen[:, 2] - seen[:, 0])
+        lit = 0.35 + 0.65 * np.maximum(unit(normal) @ LIGHT, 0.0)
+        px = _px(points, turn, at)[faces]
+        drawn += [
+            (seen[i, :, 2].mean(), px[i], tuple(lit[i] * one for one in colour))
+            for i in np.flatnonzero(normal[:, 2] > 0)
+        ]
+    for _, corners, colour in sorted(drawn, key=lambda one: one[0]):
+        cv2.fillConvexPoly(picture, corners, colour)
 
 
 def _outline(picture: Picture, px: NDArray[np.int32], faces: IntArray) -> None:

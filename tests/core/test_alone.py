@@ -19,7 +19,7 @@ from dapwick.core.cut.alone import (
 )
 from dapwick.core.cut.case import Case
 from dapwick.core.head.growth import growth_mm, weeks_range
-from dapwick.core.plan.verdict import OUTLINED
+from dapwick.core.plan.readiness import OUTLINED
 
 LACKING_MM = 8.0
 

@@ -15,7 +15,16 @@ from dapwick.core.outlines.clear import keep_clear, stop_notch
 from dapwick.core.outlines.covers import FAR_MM, Cover, below, everywhere, on_skin, setting_lines, side_area
 from dapwick.core.outlines.ear_cut import EarCut
 from dapwick.core.outlines.family import Design
-from dapwick.core.outlines.ground import CLEARED_MM, FLOOR_MM, SPANNED, Ground, Wanted, room_left, wanted_on
+from dapwick.core.outlines.ground import (
+    CLEARED_MM,
+    FLOOR_MM,
+    MOST_DOUBTED,
+    SPANNED,
+    Ground,
+    Wanted,
+    room_left,
+    wanted_on,
+)
 
 mm = arrays(float, 12, elements=st.floats(0.0, 60.0))
 
@@ -52,8 +61,12 @@ def test_blades_go_below_the_floor_of_scissored_hair() -> None:
 
 
 def test_the_ceiling_is_what_is_there_nine_times_in_ten(ground: Ground) -> None:
-    expected = np.maximum(ground.coat.depth_mm - CONFIDENCE_90 * ground.coat.outside_sigma_mm, 0.0)
-    assert np.array_equal(ground.ceiling_mm, expected)
+    coat = ground.coat
+    surely = coat.depth_mm - CONFIDENCE_90 * coat.outside_sigma_mm
+    doubted = surely < coat.depth_mm * (1 - MOST_DOUBTED)
+    assert ground.ceiling_mm[~doubted] == pytest.approx(surely[~doubted])
+    assert doubted.any()
+    assert ground.ceiling_mm[doubted] == pytest.approx(coat.depth_mm[doubted] * 2 / 3)
     assert pytest.approx(1.2816, abs=1e-3) == CONFIDENCE_90
     assert (ground.floor_mm <= ground.coat.depth_mm).all()
     assert (ground.floor_mm <= FLOOR_MM).all()
@@ -99,11 +112,14 @@ def a_design(**more: object) -> Design:
 
 
 def test_what_is_wanted_goes_out_to_the_surface() -> None:
+    """And no nearer to the skin than the design's least, or half of what grows there."""
     at = np.array([[100.0, 0, 0], [0, 160.0, 0]])
     outward = at / np.linalg.norm(at, axis=1, keepdims=True)
     free = np.full(2, 200.0)
     wanted = wanted_on(a_design(), at, outward, np.full(2, 40.0), np.ones(2), free)
-    assert wanted.depth_mm == pytest.approx([50.0, 0.0], abs=0.05)
+    assert wanted.depth_mm == pytest.approx([50.0, a_design().least_mm], abs=0.05)
+    little = wanted_on(a_design(), at, outward, np.full(2, 4.0), np.ones(2), free)
+    assert little.depth_mm == pytest.approx([50.0, 2.0], abs=0.3)
     assert wanted.under_mm == pytest.approx([0.0, 10.0])
     assert not wanted.clipped.any()
     assert wanted.cover.tolist() == [-1, -1]

@@ -3,8 +3,6 @@
 from __future__ import annotations
 
 import re
-from dataclasses import replace
-from itertools import pairwise
 
 import numpy as np
 import pytest
@@ -52,16 +50,6 @@ def test_how_unsure_hair_is_counts_along_the_hair(fogbell: FittedGround) -> None
         by_stand = zone.now_mm * np.median(coat.stand_sigma[at])
         along = NORMAL_90 * np.hypot(np.median(coat.sigma_mm[at]), by_stand) / np.median(coat.stand[at])
         assert zone.now_high - zone.now_mm == pytest.approx(along, rel=0.02)
-
-
-def test_an_outline_that_waits_longer_ranks_lower(fogbell: FittedGround) -> None:
-    outline = drawn_on(fogbell, {})
-    zones = zone_lengths(outline)
-    waits = [verdict_of(outline, (replace(zones[0], shortage_mm=mm), *zones[1:])) for mm in (5.0, 10.0, 20.0)]
-    assert [v.when for v in waits] == ["later"] * 3
-    for sooner, later in pairwise(waits):
-        assert later.weeks > sooner.weeks
-        assert later.rank > sooner.rank
 
 
 def test_a_hand_holds_the_scale_card_a_finger_off() -> None:

@@ -111,14 +111,14 @@ def test_a_handle_moves_as_far_as_its_parameter_moves_the_outline(fitted: Fitted
 def test_dots_stand_where_hair_is_missing_and_nowhere_else(fitted: FittedGround, plan: Plan) -> None:
     outline = plan.outline
     camera = fitted.model.seen[0][1]
-    none = replace(outline, short_mm=np.full_like(outline.short_mm, TELLING_SHORTAGE_MM))
-    assert len(shortage_dots(none, camera)) == 0
-    everywhere = shortage_dots(replace(outline, short_mm=np.full_like(outline.short_mm, 9.0)), camera)
+    none = np.full_like(outline.short_mm, TELLING_SHORTAGE_MM)
+    assert len(shortage_dots(outline, none, camera)) == 0
+    everywhere = shortage_dots(outline, np.full_like(outline.short_mm, 9.0), camera)
     assert SHORTAGE_DOTS / 2 < len(everywhere) <= SHORTAGE_DOTS
     crown = outline.ground.skin.in_zone("crown")
     there = np.zeros_like(outline.short_mm)
     there[crown] = 9.0
-    dots = shortage_dots(replace(outline, short_mm=there), camera)
+    dots = shortage_dots(outline, there, camera)
     eye = camera.project(outline.ground.head.points_mm[[INDEX["eye_outer_left"]]])[0]
     assert len(dots)
     assert (dots[:, 1] < eye[1]).all()

@@ -46,6 +46,13 @@ def post_outline_moving(dog_id: int, given: o.OutlineIn, planner: Plans) -> o.Mo
     return outline_shapes.moving(planner.moving(dog_id, _asked(given)))
 
 
+@router.post("/dogs/{dog_id}/outline/instead")
+def post_instead(dog_id: int, given: o.OutlineIn, planner: Plans) -> o.InsteadOut:
+    """The outline nearest to one that this coat cannot carry today, which it can."""
+    found = planner.instead(dog_id, _asked(given))
+    return o.InsteadOut(family=found.id if found else None, name=found.name if found else None)
+
+
 @router.put("/dogs/{dog_id}/outline")
 def put_outline(
     dog_id: int, given: o.OutlineIn, planner: Plans, store: Store, base: Base, response: Response

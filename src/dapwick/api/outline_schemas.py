@@ -148,14 +148,25 @@ class DepthsOut(BaseModel):
 
 
 class ReadinessOut(BaseModel):
-    """When an outline can be cut, and why; comb_first: zones whose coat nothing has read and which that rests on."""
+    """When an outline can be cut, what it is called as it stands, what of its description it does not hold, and why;
+    comb_first: zones whose coat nothing has
+    read and which that rests on."""
 
     verdict: VerdictWord
+    called: str
+    broken: list[str]
     weeks: int
     weeks_low: int
     weeks_high: int
     reasons: list[str]
     comb_first: list[str]
+
+
+class InsteadOut(BaseModel):
+    """The outline that comes nearest and can be cut today, if any can."""
+
+    family: str | None
+    name: str | None
 
 
 class MovingOutlineOut(ReadinessOut):

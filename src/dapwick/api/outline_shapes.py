@@ -11,7 +11,7 @@ from dapwick.api.shapes import line
 from dapwick.core.basics.camera import Camera
 from dapwick.core.outlines.family import FULLNESS, Family, Params
 from dapwick.core.outlines.fit import Fit, Outline
-from dapwick.core.plan.verdict import Readiness
+from dapwick.core.plan.readiness import Readiness
 from dapwick.pipeline.mesh import STEP_MM, Mesh, packed_mm
 from dapwick.pipeline.overlays import MovingLines, PhotoLines
 from dapwick.pipeline.plan import FittedGround, MovingPlan, Plan, Thumb
@@ -72,6 +72,8 @@ def readiness(ready: Readiness) -> dict[str, Any]:
     reasons = list(ready.reasons)
     return {
         "verdict": ready.when,
+        "called": ready.called,
+        "broken": list(ready.broken),
         "weeks": ready.weeks,
         "weeks_low": low,
         "weeks_high": high,
@@ -87,7 +89,7 @@ def zones(plan: Plan | MovingPlan) -> list[s.ZoneOut]:
 def depths(plan: Plan | MovingPlan) -> s.DepthsOut:
     return s.DepthsOut(
         leave=packed_mm(plan.depth_mm),
-        short=packed_mm(plan.outline.short_mm),
+        short=packed_mm(plan.short_mm),
         ears=packed_mm(np.concatenate(plan.ears_mm)),
     )
 

@@ -22,7 +22,7 @@ def in_words(outline: Outline, zones: Sequence[ZoneLength], verdict: Verdict) ->
     if verdict.when == "today" and verdict.comb_first:
         when = f"Comb {zone_words(verdict.comb_first[0])} first: its coat is not seen."
     said = [
-        f"{outline.family.name}: {outline.family.description} {when}",
+        f"{verdict.called}: {outline.family.description} {when}",
         f"From the front the head goes from {width.now:.0f} to {width.after:.0f} mm wide, "
         f"{ratio.after:.2f} times as wide as high.",
     ]

@@ -58,25 +58,26 @@ class PhotoLines(MovingLines):
 
 
 def moving_lines(
-    model: HeadModel, outline: Outline, finished: Array, ears: tuple[Array, Array]
+    model: HeadModel, outline: Outline, finished: Array, ears: tuple[Array, Array], short_mm: Array
 ) -> tuple[MovingLines, ...]:
-    """What moves over each photo, drawn coarsely: enough while a slider is on its way."""
+    """What moves over each photo, drawn coarsely: enough while a slider is on its way. short_mm (V,): what is told as
+    missing."""
     return tuple(
-        MovingLines(photo.name, *_moving(model, outline, camera, finished, ears, coarse=True))
+        MovingLines(photo.name, *_moving(model, outline, camera, finished, ears, short_mm, coarse=True))
         for photo, camera in model.seen
     )
 
 
 def photo_lines(
-    model: HeadModel, outline: Outline, finished: Array, ears: tuple[Array, Array]
+    model: HeadModel, outline: Outline, finished: Array, ears: tuple[Array, Array], short_mm: Array
 ) -> tuple[PhotoLines, ...]:
-    """The finished surface and all beside it over each photo."""
+    """The finished surface and all beside it over each photo. short_mm (V,): what is told as missing."""
     by_camera = {id(edge.camera): edge.line_px for edge in model.edges}
     lines = [_off_skin(line, model.ground) for line in outline.design.lines]
     return tuple(
         PhotoLines(
             photo.name,
-            *_moving(model, outline, camera, finished, ears),
+            *_moving(model, outline, camera, finished, ears, short_mm),
             skin=model.skin_lines[photo.name],
             coat=by_camera.get(id(camera), NOTHING),
             coat_on_head=model.coat_lines[photo.name],
@@ -92,23 +93,25 @@ def _moving(
     camera: Camera,
     finished: Array,
     ears: tuple[Array, Array],
+    short_mm: Array,
     coarse: bool = False,
 ) -> tuple[Array, Array, float, tuple[Handle, ...]]:
     """Outline, shortage, the skin's band and handles in one photo."""
     sigma_mm = float(np.median(model.ground.skin.sigma_mm))
     return (
         seen_by(camera, model.ground, finished, ears, coarse),
-        shortage_dots(outline, camera),
+        shortage_dots(outline, short_mm, camera),
         NORMAL_90 * sigma_mm * camera.focal_px / camera.distance_mm,
         handles_on(outline, camera, finished, ears),
     )
 
 
-def shortage_dots(outline: Outline, camera: Camera) -> Array:
-    """Places (N, 2) px on the wanted surface where hair is missing, on the side the camera sees."""
+def shortage_dots(outline: Outline, short_mm: Array, camera: Camera) -> Array:
+    """Places (N, 2) px on the wanted surface where hair is told as missing (short_mm (V,)), on the side the camera
+    sees."""
     skin = outline.ground.skin
     facing = ((camera.centre_mm - skin.vertices_mm) * skin.outward).sum(axis=1) > 0
-    at = np.flatnonzero((outline.short_mm > TELLING_SHORTAGE_MM) & facing & ~outline.ground.bare)
+    at = np.flatnonzero((short_mm > TELLING_SHORTAGE_MM) & facing & ~outline.ground.bare)
     step = max(1, -(-len(at) // SHORTAGE_DOTS))
     return camera.project(surface(outline, outline.wanted_mm)[at[::step]])
 

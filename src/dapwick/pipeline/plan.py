@@ -14,8 +14,9 @@ from dapwick.core.outlines.posterior_samples import posterior_samples
 from dapwick.core.outlines.wishes import NO_WISHES, Wishes
 from dapwick.core.plan.finished import grown, surface
 from dapwick.core.plan.kit import USUAL_KIT, Kit
-from dapwick.core.plan.lengths import ZoneLength, planned_groups, zone_lengths
-from dapwick.core.plan.verdict import Readiness, Verdict, readiness_of, verdict_of
+from dapwick.core.plan.lengths import ZoneLength, planned_groups, told_short_mm, zone_lengths
+from dapwick.core.plan.readiness import Readiness, readiness_of
+from dapwick.core.plan.verdict import Verdict, verdict_of
 from dapwick.pipeline.aligned_views import sheet_lines
 from dapwick.pipeline.alt_text import in_words
 from dapwick.pipeline.head_model import HeadModel
@@ -25,13 +26,14 @@ from dapwick.pipeline.overlays import MovingLines, PhotoLines, moving_lines, pho
 @dataclass(frozen=True)
 class Plan:
     """An outline at rest on this head with all that is told of it. runs_out: chance that somewhere the hair is not
-    there. depth_mm (V,) and ears_mm: what is shown, grown if asked; sheet: lines (N, 2) mm by view and name; text:
-    the drawing in words."""
+    there; short_mm (V,): depth told as missing. depth_mm (V,) and ears_mm: what is shown, grown if asked; sheet: lines
+    (N, 2) mm by view and name; text: the drawing in words."""
 
     outline: Outline
     zones: tuple[ZoneLength, ...]
     verdict: Verdict
     runs_out: float
+    short_mm: Array
     depth_mm: Array
     ears_mm: tuple[Array, Array]
     photos: tuple[PhotoLines, ...]
@@ -46,6 +48,7 @@ class MovingPlan:
     outline: Outline
     zones: tuple[ZoneLength, ...]
     readiness: Readiness
+    short_mm: Array
     depth_mm: Array
     ears_mm: tuple[Array, Array]
     photos: tuple[MovingLines, ...]
@@ -96,15 +99,16 @@ def plan_on(
     zones = zone_lengths(outline, draws, kit)
     depth, ears = grown(outline, weeks_ahead)
     finished = surface(outline, depth)
-    verdict = verdict_of(outline, zones)
+    verdict, short = verdict_of(outline, zones), told_short_mm(outline, zones)
     return Plan(
         outline,
         zones,
         verdict,
         draws.chance_out(planned_groups(outline)),
+        short,
         depth,
         ears,
-        photo_lines(fitted.model, outline, finished, ears),
+        photo_lines(fitted.model, outline, finished, ears, short),
         sheet_lines(outline, finished, ears),
         in_words(outline, zones, verdict),
     )
@@ -115,8 +119,9 @@ def moving_plan_on(fitted: FittedGround, params: Mapping[str, float], kit: Kit =
     outline = drawn_on(fitted, params)
     zones = zone_lengths(outline, None, kit)
     depth, ears = outline.leave_mm, ears_cut(outline)
-    lines = moving_lines(fitted.model, outline, surface(outline, depth), ears)
-    return MovingPlan(outline, zones, readiness_of(outline, zones), depth, ears, lines)
+    short = told_short_mm(outline, zones)
+    lines = moving_lines(fitted.model, outline, surface(outline, depth), ears, short)
+    return MovingPlan(outline, zones, readiness_of(outline, zones), short, depth, ears, lines)
 
 
 def thumb_on(fitted: FittedGround) -> Thumb:

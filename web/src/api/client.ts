@@ -215,6 +215,8 @@ export const api = {
     post('/api/dogs/{dog_id}/outline/preview', { params: { path: { dog_id } }, body, signal }),
   moving: (dog_id: number, body: Schemas['OutlineIn']) =>
     post('/api/dogs/{dog_id}/outline/moving', { params: { path: { dog_id } }, body }),
+  instead: (dog_id: number, body: Schemas['OutlineIn']) =>
+    post('/api/dogs/{dog_id}/outline/instead', { params: { path: { dog_id } }, body }),
   kit: () => getVersioned('/api/kit'),
   usualKit: () => get('/api/kit/usual'),
   cutGuide: () => get('/api/cut-guide'),

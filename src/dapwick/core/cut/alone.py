@@ -12,7 +12,7 @@ from dapwick.core.cut.drafts import BLEND, Draft, comes_off
 from dapwick.core.cut.pieces import OFF_MM, Piece
 from dapwick.core.head.growth import MOST_WEEKS, weeks_range, weeks_to_grow
 from dapwick.core.head.zones import Side, zone_words
-from dapwick.core.plan.verdict import OUTLINED, unseen_zones
+from dapwick.core.plan.readiness import OUTLINED, unseen_zones
 
 NOTHING_OFF: Final = "nothing comes off"
 AS_IT_IS: Final = "short by itself; left as it is"

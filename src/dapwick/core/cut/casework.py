@@ -18,6 +18,7 @@ from dapwick.core.outlines.fit import Outline
 from dapwick.core.outlines.wishes import Wishes, steering_words
 from dapwick.core.plan.kit import ANYBODY, USUAL_KIT, Kit, Stylist
 from dapwick.core.plan.lengths import ZoneLength
+from dapwick.core.plan.readiness import readiness_of
 
 MEASURE_BEHIND: Final[Mapping[str, str]] = {
     "crown": "crown_height",
@@ -70,7 +71,7 @@ def case_of(
     ground = outline.ground
     return Case(
         family=outline.family.shape_id,
-        family_name=outline.family.name,
+        family_name=readiness_of(outline, zones).called,
         coat=ground.coat_type,
         schools=outline.schools,
         zones={(z.zone, z.side): z for z in zones},

@@ -21,6 +21,7 @@ Schools = Mapping[str, str]
 FULLNESS: Final = "fullness"
 """The parameter every family has: its main size between the true ends."""
 HEAD_ZONES: Final = tuple(z for z in ZONES if z != BARE)
+INFINITE: Final = float("inf")
 Steer = Literal["eyes", "beard", "ears"]
 
 
@@ -92,16 +93,41 @@ class Ideal:
 
 
 @dataclass(frozen=True)
+class Condition:
+    """Something the family's own description promises of the finished head: of, a proportion read from the result
+    (description.py), is at least `least` and at most `most`. Where it is not, the family's name is not put on it;
+    sentence: what is told then, with {value} and {want}."""
+
+    of: str
+    sentence: str
+    least: float = -INFINITE
+    most: float = INFINITE
+
+    @property
+    def want(self) -> float:
+        """The end that is set."""
+        return self.least if self.least > -INFINITE else self.most
+
+    def holds(self, value: float) -> bool:
+        return self.least <= value <= self.most
+
+    def said(self, value: float) -> str:
+        """Why the name does not fit, in plain words."""
+        return self.sentence.format(value=value, want=self.want) + "."
+
+
+@dataclass(frozen=True)
 class Design:
     """What one setting of a family asks of a head. surface: the target of scissored hair (head frame, mm);
     covers: skin that is clipped or thinned instead, later ones over earlier; corners_left: the inner corners
-    and the stop are not cleared."""
+    and the stop are not cleared; least_mm: depth that scissors leave where bone comes near the surface or past it."""
 
     surface: Field
     ears: EarCut
     covers: tuple[Cover, ...] = ()
     lines: tuple[SettingLine, ...] = ()
     corners_left: bool = False
+    least_mm: float = 6.0
 
 
 @dataclass(frozen=True)
@@ -110,7 +136,8 @@ class Family:
 
     default_size(face): the size (mm) it would like on this head, coat apart; size_words: what it is called;
     size_reach: how far below and above that the fit may go;
-    size_grip: where the drawing is pulled to change it. coats: by coat type, what it costs the family and
+    size_grip: where the drawing is pulled to change it. conditions: what must hold of the result for its name to be put
+    on it; ideals: what it would like besides. coats: by coat type, what it costs the family and
     the reason told. planned: zones it gives lengths for, in reading order; based_on: the family under a variant.
     """
 
@@ -125,6 +152,7 @@ class Family:
     planned: tuple[str, ...] = HEAD_ZONES
     size_reach: tuple[float, float] = (45.0, 45.0)
     size_grip: Grip = SIDEWAYS
+    conditions: tuple[Condition, ...] = ()
     ideals: tuple[Ideal, ...] = ()
     coats: Mapping[str, tuple[float, str]] = field(default_factory=dict)
     finish: str = ""

@@ -14,9 +14,19 @@ from dapwick.core.outlines.family import FULLNESS, Design, Family, Params, Schoo
 from dapwick.core.outlines.ground import FLOOR_MM, Ground, Wanted, room_left, wanted_on
 from dapwick.core.outlines.wishes import NO_WISHES, Aim, Wishes, aim_of, size_shift
 
-VERSION: Final = "fit-3"
-SHORT_WEIGHT: Final = 4.0
-REMOVED_WEIGHT: Final = 0.4
+VERSION: Final = "fit-4"
+SHORT_WEIGHT: Final = 1.0
+"""Of a millimetre that is missing, up to BENT_MM."""
+BARE_WEIGHT: Final = 2.0
+"""Of a millimetre of skin left barer than the floor."""
+REMOVED_WEIGHT: Final = 3.0
+"""Of hair cut down to 1/e: from 30 mm to 10 costs as much as from 15 to 5, for what is left decides how long it takes
+to come back to anything."""
+BENT_MM: Final = 4.0
+"""Hair missing in one place bends the outline there: from about here on it costs ever less, lest a small place that
+lacks has all of a good coat cut down to it."""
+REST_MM: Final = 2.0
+"""Added to both lengths of such a ratio: nobody sees whether one millimetre is left or two."""
 UNEVEN_WEIGHT: Final = 0.5
 IDEAL_WEIGHT: Final = 1.0
 SIZE_TOLERANCE_MM: Final = 10.0
@@ -122,8 +132,8 @@ def _sample(ground: Ground) -> _Sample:
 def fit_family(ground: Ground, family: Family, schools: Schools, wishes: Wishes = NO_WISHES) -> Fit:
     """Bounded least squares from the family's default rule; deterministic.
 
-    Minimises hair wanted that is not there and skin left bare (heavy), hair needlessly removed, sides of the
-    outline that differ, and departure from the family's ideals as the owner's wishes move them, over an even
+    Minimises skin left bare, hair wanted that is not there, hair taken off, sides of the outline that differ, and
+    departure from the family's ideals as the owner's wishes move them, over an even
     sample of the skin.
     """
     sample = _sample(ground)
@@ -176,13 +186,15 @@ SHORTEST_CLIPPED_MM: Final = 0.4
 
 
 def _costs(sample: _Sample, design: Design, wanted: Wanted) -> Array:
+    """Residuals (4·S,) of what a design does to the coat."""
     depth = wanted.depth_mm
     bare = np.where(wanted.clipped, 0.0, np.maximum(FLOOR_MM - depth, 0.0)) + np.minimum(
         wanted.under_mm, MOST_UNDER_MM
     )
-    short = np.maximum(depth - sample.ceiling_mm, 0.0) + bare
+    short = _told(np.maximum(depth - sample.ceiling_mm, 0.0))
     left = sample.left(design, wanted)
-    removed = np.where(wanted.clipped, 0.0, np.maximum(sample.coat_mm - depth, 0.0))
+    taken = np.log((sample.coat_mm + REST_MM) / (np.minimum(left, sample.coat_mm) + REST_MM))
+    removed = np.where(wanted.clipped, 0.0, taken)
     surface = sample.vertices_mm + left[:, None] * sample.outward
     mirrored = surface[sample.partner] * [-1.0, 1.0, 1.0]
     uneven = ((surface - mirrored) * sample.outward).sum(axis=1)
@@ -190,10 +202,16 @@ def _costs(sample: _Sample, design: Design, wanted: Wanted) -> Array:
     return np.concatenate(
         [
             SHORT_WEIGHT * sample.share * short,
+            BARE_WEIGHT * sample.share * bare,
             REMOVED_WEIGHT * sample.share * removed,
             UNEVEN_WEIGHT * sample.share * uneven,
         ]
     )
+
+
+def _told(short_mm: Array) -> Array:
+    """What missing hair (N,) costs, mm."""
+    return np.asarray(short_mm / np.sqrt(1.0 + (short_mm / BENT_MM) ** 2))
 
 
 def _even_shares(zone: IntArray) -> Array:

@@ -28,6 +28,12 @@ FLOOR_MM: Final = 3.0
 """Depth below which scissored hair on a pet head is not planned; blades go closer, outlines do not."""
 SPANNED: Final = ("stop", "inner_corner", "bridge")
 """Zones whose hair stays short by itself: an outline passes over them, and asks no hair there."""
+MOST_DOUBTED: Final = 1 / 3
+"""Share of the expected coat that doubt may take from the ceiling."""
+LEAST_SHARE: Final = 0.5
+"""A design's least depth is at most this share of the coat."""
+ROUNDED_MM: Final = 4.0
+"""Width over which a surface runs into the least depth."""
 CLEARED_MM: Final = 0.5
 """Depth left on skin that lies in a place kept clear."""
 
@@ -49,8 +55,10 @@ class Ground:
     @cached_property
     def ceiling_mm(self) -> Array:
         """Depth (V,) over the skin as told up to which there is coat with 90 % confidence: an outline lies at a place
-        of its own, whatever the skin under it, so what counts is how well the coat's outside is known."""
-        return frozen(np.maximum(self.coat.depth_mm - CONFIDENCE_90 * self.coat.outside_sigma_mm, 0.0))
+        of its own, whatever the skin under it, so what counts is how well the coat's outside is known. However vague
+        the coat, all but MOST_DOUBTED of it is counted on: what is cut off on a doubt does not come back."""
+        doubt = np.minimum(CONFIDENCE_90 * self.coat.outside_sigma_mm, MOST_DOUBTED * self.coat.depth_mm)
+        return frozen(self.coat.depth_mm - doubt)
 
     @cached_property
     def floor_mm(self) -> Array:
@@ -130,11 +138,20 @@ def wanted_on(
     depth, under = np.zeros(len(vertices_mm)), np.zeros(len(vertices_mm))
     shaped = cover < 0
     under[shaped] = np.maximum(design.surface(vertices_mm[shaped]), 0.0)
-    depth[shaped] = exit_distance(design.surface, vertices_mm[shaped], outward[shaped], rounds=rounds)
+    least = np.minimum(design.least_mm, LEAST_SHARE * coat_mm[shaped])
+    out = exit_distance(design.surface, vertices_mm[shaped], outward[shaped], rounds=rounds)
+    depth[shaped] = _no_less(out, least)
     for i, one in enumerate(design.covers):
         at = cover == i
         depth[at] = one.depth_mm(coat_mm[at], stand[at])
     return Wanted(np.minimum(depth, free_mm), under, ~shaped, cover)
+
+
+def _no_less(depth_mm: Array, least_mm: Array) -> Array:
+    """The larger of the two (N,), the one running into the other over ROUNDED_MM: bone that comes near the surface
+    bends it, no more."""
+    h = np.clip(0.5 + 0.5 * (depth_mm - least_mm) / ROUNDED_MM, 0.0, 1.0)
+    return np.asarray(least_mm + (depth_mm - least_mm) * h + ROUNDED_MM * h * (1.0 - h))
 
 
 def room_left(wanted: Wanted, floor_mm: Array, ceiling_mm: Array, free_mm: Array) -> Array:

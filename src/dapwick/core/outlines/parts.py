@@ -106,7 +106,7 @@ def _brow(face: Face, side: str, hair_mm: float, split: bool) -> Field:
     start = outer + [0.0, -6.0, 11.0]
     inside = 0.55 if split else 0.2
     end = inner * [inside, 1, 1] + [0.0, 2.0 + 0.75 * hair_mm, 11.0 - 0.15 * hair_mm]
-    wedge = capsule(start.tolist(), end.tolist(), 5.0 + 0.15 * hair_mm, 4.0 + 0.12 * hair_mm)
+    wedge = capsule(start.tolist(), end.tolist(), 5.0 + 0.2 * hair_mm, 4.0 + 0.35 * hair_mm)
     if split:
         return wedge
     return union(5.0, wedge, capsule(end.tolist(), [outward * 2.0, end[1] - 2, end[2]], 6.0, 6.0))

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from collections.abc import Sequence
 from dataclasses import dataclass
 from typing import Final
 
@@ -10,7 +11,7 @@ from scipy.special import ndtr
 
 from dapwick.core.basics.arrays import Array, IntArray
 from dapwick.core.head.stand import length_of
-from dapwick.core.head.zones import Side
+from dapwick.core.head.zones import ZONES, Side
 from dapwick.core.outlines.covers import Cover
 from dapwick.core.outlines.ear_cut import EarZone, ear_zones
 from dapwick.core.outlines.fit import Outline
@@ -96,6 +97,17 @@ class _Lengths:
     now: Array
     wanted: Array
     short_of_expected: Array
+
+
+def told_short_mm(outline: Outline, zones: Sequence[ZoneLength]) -> Array:
+    """Depth (V,) mm that is missing, in the zones of which shortage is told: what is drawn as missing and what is said
+    to be are one thing."""
+    told = np.zeros(len(outline.short_mm))
+    for zone in zones:
+        if zone.shortage_mm > 0 and zone.zone in ZONES:
+            at = outline.ground.skin.in_zone(zone.zone, zone.side)
+            told[at] = outline.short_mm[at]
+    return told
 
 
 def planned_groups(outline: Outline) -> list[IntArray]:

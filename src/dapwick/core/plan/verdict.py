@@ -3,12 +3,12 @@
 from __future__ import annotations
 
 from collections.abc import Mapping, Sequence
-from dataclasses import dataclass
-from typing import Final, Literal
+from dataclasses import dataclass, replace
+from typing import Final
 
 import numpy as np
 
-from dapwick.core.head.growth import MOST_WEEKS, growth_mm, weeks_range, weeks_to_grow
+from dapwick.core.head.growth import growth_mm, weeks_to_grow
 from dapwick.core.head.stand import length_of
 from dapwick.core.head.zones import zone_words
 from dapwick.core.outlines.effects import Effect, effects_of, ideal_values
@@ -24,15 +24,19 @@ from dapwick.core.outlines.wishes import (
     steering_words,
 )
 from dapwick.core.plan.lengths import ZoneLength
+from dapwick.core.plan.readiness import (
+    VAGUE_MM,
+    Readiness,
+    When,
+    in_the_way,
+    readiness_of,
+    room_words,
+    sentences,
+)
 from dapwick.core.plan.telling import UNEVEN_MM
 
-When = Literal["today", "later", "not_on_this_coat"]
 MOST_REASONS: Final = 4
 TELLING_EFFECT: Final = 0.06
-VAGUE_MM: Final = 8.0
-OUTLINED: Final = ("crown", "back_skull", "visor", "brow", "temple", "cheek", "muzzle_side", "chin")
-"""Zones that make an outline as it is seen: what hangs under jaw and neck need not be known to say when."""
-MOST_NAMED: Final = 2
 MISSED: Final = 0.75
 """An ideal is told as missed from this many tolerances on."""
 MOST_DEPARTURE: Final = 3.0
@@ -42,18 +46,6 @@ HAIR_COST: Final = 2.0
 """What it costs to take all the coat off: weeks of growth go."""
 RANK_STEP: Final = 1000.0
 STAGE: Final[dict[When, int]] = {"today": 0, "later": 1, "not_on_this_coat": 2}
-
-
-@dataclass(frozen=True)
-class Readiness:
-    """When an outline can be cut, weeks until then (with the range of slow and fast growers), and why. comb_first: the
-    zones whose coat nothing has read and which this rests on, widest first."""
-
-    when: When
-    weeks: int
-    weeks_range: tuple[int, int]
-    reasons: tuple[str, ...]
-    comb_first: tuple[str, ...]
 
 
 @dataclass(frozen=True)
@@ -68,9 +60,8 @@ class Verdict(Readiness):
 
 
 def verdict_of(outline: Outline, zones: Sequence[ZoneLength]) -> Verdict:
+    ready = readiness_of(outline, zones)
     coat_type = outline.ground.coat_type
-    worst = max(zones, key=lambda z: z.shortage_mm)
-    weeks, when = _when(zones, coat_type)
     values = ideal_values(outline)
     missed = _missed(outline, values)
     wishes = wish_outcomes(outline, zones)
@@ -81,68 +72,26 @@ def verdict_of(outline: Outline, zones: Sequence[ZoneLength]) -> Verdict:
         sum(cost for cost, _ in missed)
         + coat_cost
         + UNMET_COST * sum(not w.met for w in wishes)
-        + WEEK_COST * weeks
+        + WEEK_COST * ready.weeks
         + HAIR_COST * removed
     )
-    unseen = unseen_zones(zones)
     reasons = [
-        *_rests_on(unseen),
-        *_shortage(worst, coat_type),
+        *in_the_way(outline, zones),
         *(sentence for cost, sentence in sorted(missed, reverse=True) if cost >= MISSED),
         *_coat(outline),
         *steering_words(outline.fit.wishes, coat_type),
         *_uneven(zones),
         *_effects(effects),
         *_vague(zones),
-        _room(outline),
+        room_words(outline),
     ]
     return Verdict(
-        when,
-        weeks,
-        weeks_range(worst.shortage_mm, coat_type),
-        tuple(dict.fromkeys(r[:1].upper() + r[1:] for r in reasons if r))[:MOST_REASONS],
-        unseen,
-        departure,
-        STAGE[when] * RANK_STEP + departure,
-        effects,
-        wishes,
+        **vars(replace(ready, reasons=sentences(reasons)[:MOST_REASONS])),
+        departure=departure,
+        rank=STAGE[ready.when] * RANK_STEP + departure,
+        effects=effects,
+        wishes=wishes,
     )
-
-
-def readiness_of(outline: Outline, zones: Sequence[ZoneLength]) -> Readiness:
-    """When it can be cut and what is missing, nothing else: enough while a slider moves."""
-    coat_type = outline.ground.coat_type
-    worst = max(zones, key=lambda z: z.shortage_mm)
-    weeks, when = _when(zones, coat_type)
-    unseen = unseen_zones(zones)
-    reasons = tuple(
-        r[:1].upper() + r[1:] for r in (*_rests_on(unseen), *_shortage(worst, coat_type), _room(outline))
-    )
-    around = weeks_range(worst.shortage_mm, coat_type)
-    return Readiness(when, weeks, around, reasons, unseen)
-
-
-def unseen_zones(zones: Sequence[ZoneLength]) -> tuple[str, ...]:
-    """Scissored zones whose hair is only what dogs usually wear, and may be so much longer or shorter that the plan
-    could be another; the least known first."""
-    half = {
-        z.zone: (z.now_high - z.now_low) / 2
-        for z in zones
-        if z.zone in OUTLINED and not z.seen and not z.clipped
-    }
-    return tuple(sorted((z for z, mm in half.items() if mm > VAGUE_MM), key=lambda z: -half[z]))
-
-
-def _rests_on(unseen: Sequence[str]) -> list[str]:
-    if not unseen:
-        return []
-    places = " and ".join(zone_words(zone) for zone in unseen[:MOST_NAMED])
-    return [f"coat at {places} not seen: comb there first."]
-
-
-def _when(zones: Sequence[ZoneLength], coat_type: str) -> tuple[int, When]:
-    weeks = weeks_to_grow(max(z.shortage_mm for z in zones), coat_type)
-    return weeks, "today" if weeks == 0 else "later" if weeks <= MOST_WEEKS else "not_on_this_coat"
 
 
 def _missed(outline: Outline, values: Mapping[str, float]) -> list[tuple[float, str]]:
@@ -159,21 +108,6 @@ def _missed(outline: Outline, values: Mapping[str, float]) -> list[tuple[float, 
 def _coat(outline: Outline) -> list[str]:
     cost, sentence = outline.family.coats.get(outline.ground.coat_type, (0.0, ""))
     return [sentence + "."] if cost else []
-
-
-def _shortage(worst: ZoneLength, coat_type: str) -> list[str]:
-    if not worst.shortage_mm:
-        return []
-    low, high = weeks_range(worst.shortage_mm, coat_type)
-    place = zone_words(worst.zone)
-    return [f"needs {worst.shortage_mm:.0f} mm more on the {worst.side} {place}: {low}–{high} weeks to grow."]
-
-
-def _room(outline: Outline) -> str:
-    sizes, words = outline.sizes, outline.family.size_words
-    return (
-        f"room all round: {words} {sizes.smallest:.0f}–{sizes.largest:.0f} mm, yours {outline.size_mm:.0f}."
-    )
 
 
 def _uneven(zones: Sequence[ZoneLength]) -> list[str]:

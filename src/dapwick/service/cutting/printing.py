@@ -73,7 +73,7 @@ def templates_of(dog: str, plan: Plan) -> tuple[Template, ...]:
             for mark, words in LAID_BY[view].items()
         ]
         lines = {name: line.tolist() for name, line in sheet[view].items()}
-        found.append(Template(dog, plan.outline.family.name, view, lines, marks))
+        found.append(Template(dog, plan.verdict.called, view, lines, marks))
     return tuple(found)
 
 

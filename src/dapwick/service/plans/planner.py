@@ -10,8 +10,11 @@ import numpy as np
 from sqlalchemy.orm import Session
 
 from dapwick.core.basics.content_hash import hash_of
+from dapwick.core.outlines.description import holds_today
+from dapwick.core.outlines.families import FAMILIES
 from dapwick.core.outlines.family import Family, settle_schools
 from dapwick.core.outlines.fit import VERSION as FIT_VERSION
+from dapwick.core.outlines.nearest import nearest_to
 from dapwick.core.plan.kit import Kit
 from dapwick.core.plan.lengths import ZoneLength
 from dapwick.core.solve.joint import VERSION as SOLVE_VERSION
@@ -22,6 +25,7 @@ from dapwick.pipeline.plan import (
     MovingPlan,
     Plan,
     Thumb,
+    drawn_on,
     fit_on,
     moving_plan_on,
     plan_on,
@@ -110,6 +114,16 @@ class Planner:
         """An outline as it is fitted, with its verdict and aligned views; nothing is drawn over photos."""
         _, fitted = self._fitted(dog_id, Asked(key))
         return thumb_on(fitted), fitted.family
+
+    @heavy
+    def instead(self, dog_id: int, asked: Asked) -> Family | None:
+        """The family that comes nearest to one as it is set and holds its own description on this coat today."""
+        wanted = drawn_on(self._fitted(dog_id, asked)[1], asked.params)
+        others = (
+            drawn_on(self._fitted(dog_id, Asked(key))[1], {}) for key in FAMILIES if key != asked.family
+        )
+        nearest = nearest_to(wanted, (one for one in others if holds_today(one)))
+        return nearest.family if nearest else None
 
     def inputs(self, dog_id: int) -> str:
         """The hash of what the open visit's plans rest on, wishes among it."""

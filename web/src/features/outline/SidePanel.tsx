@@ -5,6 +5,7 @@ import { Button } from '../../ui/Button'
 import { length, useUnit } from '../../ui/units'
 import { CombNow } from './CombNow'
 import type { OutlineAction, OutlineState } from './outlineMachine'
+import { Instead } from './Instead'
 import { OwnOutline } from './OwnOutline'
 import { SchoolsPanel } from './SchoolsPanel'
 import { WhyPanel } from './WhyPanel'
@@ -48,7 +49,7 @@ export function SidePanel({
   return (
     <aside className="flex min-h-0 flex-1 flex-col gap-2">
       <header className="flex items-baseline justify-between gap-2">
-        <h2 className="text-2xl font-bold tracking-tight">{drawing.name}</h2>
+        <h2 className="text-2xl leading-tight font-bold tracking-tight">{drawing.called}</h2>
         <div
           className={`text-right font-bold ${drawing.verdict === 'today' && !drawing.comb_first.length ? '' : 'text-missing'}`}
           data-verdict={drawing.verdict}
@@ -59,6 +60,7 @@ export function SidePanel({
           )}
         </div>
       </header>
+      {drawing.verdict !== 'today' && <Instead dog={dog} drawing={drawing} act={act} />}
       <TabGroup className="flex min-h-0 flex-1 flex-col">
         <TabList className="flex shrink-0 border-b border-rule">
           {TABS.map((tab) => (

@@ -1,5 +1,5 @@
 import { useQueries, useQuery } from '@tanstack/react-query'
-import { api, type Dog } from '../../api/client'
+import { api, type Dog, type Outline } from '../../api/client'
 import { useChoices } from '../../shared/queries'
 import { inTurn } from '../../ui/inTurn'
 import type { Setting } from './outlineMachine'
@@ -28,6 +28,14 @@ export const useSecond = (dog: Dog, family: string) =>
     queryKey: ['compare', dog.id, family, dog.wishes],
     enabled: Boolean(family),
     queryFn: () => api.preview(dog.id, { family, params: {}, schools: {}, weeks_ahead: 0 }),
+  })
+
+/** The outline nearest to one that this coat cannot carry today, which it can. */
+export const useInstead = (dog: Dog, drawing: Outline) =>
+  useQuery({
+    queryKey: ['thumb', dog.id, drawing.family, 'instead'],
+    queryFn: () => api.instead(dog.id, { family: drawing.family, params: {}, schools: {} }),
+    staleTime: Infinity,
   })
 
 /** A setting as it will be some weeks after the cut. */

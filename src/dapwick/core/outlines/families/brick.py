@@ -8,7 +8,7 @@ from dapwick.core.basics.shapes import Field, common, half_space, union
 from dapwick.core.outlines.covers import Cover, below, setting_lines, side_view
 from dapwick.core.outlines.ear_cut import EarCut
 from dapwick.core.outlines.face import Face
-from dapwick.core.outlines.family import Design, Family, Grip, Ideal, Parameter, Params, Schools
+from dapwick.core.outlines.family import Condition, Design, Family, Grip, Ideal, Parameter, Params, Schools
 from dapwick.core.outlines.parts import brows
 from dapwick.core.outlines.schools import (
     BEARD,
@@ -45,14 +45,18 @@ def design(face: Face, half_width: float, params: Params, schools: Schools) -> D
     throat = Cover("throat and jaw", below(lambda side: _throat(face, side)), CLOSE_MM)
     lines = setting_lines("behind the ear to under the jaw", lambda side: _throat(face, side)[1:4])
     ears = EarCut("clipped close, edges clean", clipped=(0.0, 1.0), outside_mm=3.0, edge_mm=3.0)
-    return Design(surface, ears, (throat,), lines, schools["inner_corners"] == "left")
+    return Design(surface, ears, (throat,), lines, schools["inner_corners"] == "left", least_mm=5.0)
 
 
 def _sides(face: Face, half_width: float, nose_half: float) -> Field:
-    """A straight line from the widest part of the cheek to the front of the nose, on both sides."""
+    """A straight line from the widest part of the cheek to the front of the nose, level behind it, on both sides."""
     cheek, nose = float(face.middle("cheek")[1]), face.ahead("nose_tip")
     slope = (half_width - nose_half) / (nose - cheek)
-    return common(EDGE_MM, *(half_space((s * half_width, cheek, 0), (s, slope, 0)) for s in (1.0, -1.0)))
+    return common(
+        EDGE_MM,
+        *(half_space((s * half_width, cheek, 0), (s, slope, 0)) for s in (1.0, -1.0)),
+        *(half_space((s * half_width, 0, 0), (s, 0, 0)) for s in (1.0, -1.0)),
+    )
 
 
 def _skull_box(face: Face, half_width: float, nose_half: float, top_mm: float) -> Field:
@@ -62,7 +66,6 @@ def _skull_box(face: Face, half_width: float, nose_half: float, top_mm: float) -
     low = float(face.middle("jaw_angle")[2]) - 6.0
     return common(
         EDGE_MM,
-        common(EDGE_MM, *(half_space((s * half_width, 0, 0), (s, 0, 0)) for s in (1.0, -1.0))),
         _sides(face, half_width, nose_half),
         half_space((0, float(crown[1]), float(crown[2]) + top_mm), (0, slope, 1.0)),
         half_space((0, face.ahead("stop") + 1.0, 0), (0, 1, 0)),
@@ -118,6 +121,21 @@ BRICK: Final = Family(
     schools=(BETWEEN_BROWS, INNER_CORNERS, BEARD, THROAT, LEATHER),
     default_size=usual_half_width,
     design=design,
+    conditions=(
+        Condition(
+            "side_bulge", "the sides would stray {value:.0%} from a straight line, a brick allows {want:.0%}",
+            most=0.085,
+        ),
+        Condition(
+            "boxed", "the skull would be {value:.0%} of a box from the front, a brick wants {want:.0%}",
+            least=0.87,
+        ),
+        Condition(
+            "planes_apart", "skull and bridge would lie {value:.0f}° apart: a brick wants them parallel",
+            most=12.0,
+        ),
+        Condition("chin", "{value:.0f} mm stand at the chin: no beard to square off", least=9.0),
+    ),
     ideals=(
         Ideal("plane_angle", 0.0, 9.0, "bridge and skull planes differ by {value:.0f}°: a brick reads as a wedge"),
         Ideal("muzzle_ratio", 0.85, 0.2, "the muzzle is {value:.2f} of the skull: short for a brick", 1),

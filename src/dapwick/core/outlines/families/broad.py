@@ -7,7 +7,17 @@ from typing import Final
 from dapwick.core.outlines.covers import Cover, setting_lines, side_area, side_view
 from dapwick.core.outlines.ear_cut import EarCut
 from dapwick.core.outlines.face import SIDES, Face
-from dapwick.core.outlines.family import AT_THE_EAR, Design, Family, Grip, Ideal, Parameter, Params, Schools
+from dapwick.core.outlines.family import (
+    AT_THE_EAR,
+    Condition,
+    Design,
+    Family,
+    Grip,
+    Ideal,
+    Parameter,
+    Params,
+    Schools,
+)
 from dapwick.core.outlines.parts import skull_ball
 from dapwick.core.outlines.schools import (
     CANALS,
@@ -43,7 +53,7 @@ def design(face: Face, half_width: float, params: Params, schools: Schools) -> D
         "clipped inside, thinned outside", outside_mm=params["ear_mm"], edge_mm=0.6 * params["ear_mm"]
     )
     lines = setting_lines("outer eye corner to mouth corner", lambda side: _muzzle(face, side)[:3])
-    return Design(surface, ears, (muzzle, fringe), lines, schools["inner_corners"] == "left")
+    return Design(surface, ears, (muzzle, fringe), lines, schools["inner_corners"] == "left", least_mm=8.0)
 
 
 def _muzzle(face: Face, side: str) -> list[tuple[float, float]]:
@@ -77,6 +87,10 @@ BROAD: Final = Family(
     default_size=usual_half_width,
     design=design,
     size_reach=(13.0, 30.0),
+    conditions=(
+        Condition("wide", "it would be {value:.2f} as wide as high: no width to show", least=0.92),
+        Condition("cheek", "{value:.0f} mm stand at the cheeks: too little to round", least=7.0),
+    ),
     ideals=(
         Ideal("skull_index", 0.98, 0.12, "the skull is {value:.2f} as broad as long: no width to show", 1),
         Ideal("ear_carriage", 0.0, 0.7, "standing ears take the eye off the width", -1),

@@ -8,7 +8,7 @@ from dapwick.core.basics.shapes import union
 from dapwick.core.outlines.covers import Cover, setting_lines, side_area, side_view
 from dapwick.core.outlines.ear_cut import EarCut
 from dapwick.core.outlines.face import SIDES, Face
-from dapwick.core.outlines.family import Design, Family, Grip, Ideal, Parameter, Params, Schools
+from dapwick.core.outlines.family import Condition, Design, Family, Grip, Ideal, Parameter, Params, Schools
 from dapwick.core.outlines.parts import beard, brows
 from dapwick.core.outlines.schools import (
     BEARD,
@@ -44,7 +44,7 @@ def design(face: Face, beard_mm: float, params: Params, schools: Schools) -> Des
         "clipped close, edges clean", clipped=(0.0, 1.0), outside_mm=params["close_mm"], edge_mm=2.0
     )
     lines = setting_lines("outer eye corner to mouth corner", lambda side: _close(face, side)[1:5])
-    return Design(surface, ears, (close,), lines, schools["inner_corners"] == "left")
+    return Design(surface, ears, (close,), lines, schools["inner_corners"] == "left", least_mm=5.0)
 
 
 def _close(face: Face, side: str) -> list[tuple[float, float]]:
@@ -78,6 +78,10 @@ BROWS_BEARD: Final = Family(
     design=design,
     size_reach=(24.0, 40.0),
     size_grip=Grip("chin", (0, 0, -1)),
+    conditions=(
+        Condition("chin", "{value:.0f} mm stand at the chin: no beard", least=9.0),
+        Condition("brows", "the brows would be {value:.0f} mm: none to see over a close skull", least=6.0),
+    ),
     ideals=(
         Ideal("muzzle_ratio", 0.75, 0.2, "the muzzle is {value:.2f} of the skull: little room for a beard", 1),
         Ideal("skull_index", 0.8, 0.15, "clipped close the skull shows {value:.2f} as broad as long", -1),

@@ -10,6 +10,7 @@ from dapwick.core.outlines.face import Face
 from dapwick.core.outlines.family import (
     AT_THE_EAR,
     UPWARD,
+    Condition,
     Design,
     Family,
     Grip,
@@ -57,7 +58,7 @@ def design(face: Face, crest_mm: float, params: Params, schools: Schools) -> Des
     )
     ears = EarCut("clipped to the fold, a quarter of the base left", (QUARTER, FOLD + QUARTER), 14.0,
                   edge_mm=params["ear_mm"])  # fmt: skip
-    return Design(crest, ears, (clean,), lines)
+    return Design(crest, ears, (clean,), lines, least_mm=4.0)
 
 
 def _clean(face: Face, side: str) -> list[tuple[float, float]]:
@@ -86,6 +87,13 @@ CREST: Final = Family(
     design=design,
     size_reach=(24.0, 50.0),
     size_grip=UPWARD,
+    conditions=(
+        Condition("crown", "{value:.0f} mm stand on the crown, a free crest wants {want:.0f}", least=17.0),
+        Condition(
+            "crown_over_temple", "the crest would stand {value:.0f} mm over the sides, it wants {want:.0f}",
+            least=6.0,
+        ),
+    ),
     ideals=(
         Ideal("crown_hair", 38.0, 10.0, "{value:.0f} mm of hair on the crown: a free crest wants {want:.0f}", 1),
         Ideal("skull_index", 0.75, 0.12, "the skull is {value:.2f} as broad as long: broad for a narrow crest", -1),

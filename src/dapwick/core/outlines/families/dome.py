@@ -12,6 +12,7 @@ from dapwick.core.outlines.face import Face
 from dapwick.core.outlines.family import (
     AT_THE_EAR,
     UPWARD,
+    Condition,
     Design,
     Family,
     Grip,
@@ -58,7 +59,7 @@ def design(face: Face, top_mm: float, params: Params, schools: Schools) -> Desig
         "soft V in the upper third, feathering left", (0.0, 1.0 - THIRD), 12.0, edge_mm=params["ear_mm"]
     )
     lines = setting_lines("outer eye corner to the ear's base", lambda side: _step(face, side)[1:4])
-    return Design(surface, ears, (close,), lines, schools["inner_corners"] == "left")
+    return Design(surface, ears, (close,), lines, schools["inner_corners"] == "left", least_mm=4.0)
 
 
 def _lips(face: Face, lip_mm: float) -> Iterator[Field]:
@@ -99,6 +100,14 @@ DOME: Final = Family(
     design=design,
     size_reach=(18.0, 40.0),
     size_grip=UPWARD,
+    conditions=(
+        Condition("arched", "the top would be {value:.2f} as high as it is wide to a side: no dome", least=0.55),
+        Condition(
+            "crown_over_cheek", "the crown would stand {value:.0f} mm over the cheeks, a dome wants {want:.0f}",
+            least=6.0,
+        ),
+        Condition("crown", "{value:.0f} mm stand on the crown, a dome wants {want:.0f}", least=11.0),
+    ),
     ideals=(
         Ideal("dome_ratio", 0.42, 0.1, "the top is flat ({value:.2f} of its length): a dome needs more hair", 1),
         Ideal("ear_carriage", 0.0, 0.5, "standing ears break the line from dome to ear", -1),

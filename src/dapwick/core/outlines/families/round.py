@@ -11,7 +11,17 @@ from typing import Final
 from dapwick.core.basics.shapes import union
 from dapwick.core.outlines.ear_cut import TIP, EarCut
 from dapwick.core.outlines.face import Face
-from dapwick.core.outlines.family import AT_THE_EAR, Design, Family, Grip, Ideal, Parameter, Params, Schools
+from dapwick.core.outlines.family import (
+    AT_THE_EAR,
+    Condition,
+    Design,
+    Family,
+    Grip,
+    Ideal,
+    Parameter,
+    Params,
+    Schools,
+)
 from dapwick.core.outlines.parts import jaw_ball, jaw_v, muzzle_sleeve, skull_ball, visor
 from dapwick.core.outlines.schools import (
     BRIDGE,
@@ -56,7 +66,7 @@ def design(face: Face, radius_mm: float, params: Params, schools: Schools) -> De
         outside_mm=params["ear_mm"],
         edge_mm=params["ear_mm"],
     )
-    return Design(surface, ears, corners_left=schools["inner_corners"] == "left")
+    return Design(surface, ears, corners_left=schools["inner_corners"] == "left", least_mm=9.0)
 
 
 ROUND: Final = Family(
@@ -67,7 +77,7 @@ ROUND: Final = Family(
     parameters=(
         fullness(),
         Parameter(
-            "centre_up_mm", "Centre", "mm", -25.0, 15.0, 0.0, "lower", "higher", 3.0,
+            "centre_up_mm", "Centre", "mm", -25.0, 15.0, 0.0, "lower", "higher", 6.0,
             grip=Grip("crown", (0, 0, 1)),
         ),
         Parameter(
@@ -83,6 +93,15 @@ ROUND: Final = Family(
     schools=(INNER_CORNERS, FRINGE, JAW, CROWN, LEATHER, BRIDGE),
     default_size=usual_radius,
     design=design,
+    conditions=(
+        Condition(
+            "front_uneven", "from the front it would be {value:.0%} out of round, a round allows {want:.0%}",
+            most=0.055,
+        ),
+        Condition("arched", "the top would be flat: {value:.2f} as high over the ears as it is wide", least=0.3),
+        Condition("circle_off_eyes", "the circle's middle would lie {value:.0%} of its size under the eyes", most=0.3),
+        Condition("cheek", "{value:.0f} mm stand at the cheeks: too little to scissor round", least=7.0),
+    ),
     ideals=(
         Ideal("width_to_height", 1.0, 0.12, "width to height would be {value:.2f}, a circle wants {want:.0f}"),
         Ideal("muzzle_ratio", 0.55, 0.18, "the muzzle is {value:.2f} of the skull: it breaks a circle in profile", -1),

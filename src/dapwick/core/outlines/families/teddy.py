@@ -7,7 +7,17 @@ from typing import Final
 from dapwick.core.basics.shapes import Field, half_space, superellipsoid, union, without
 from dapwick.core.outlines.ear_cut import EarCut
 from dapwick.core.outlines.face import Face
-from dapwick.core.outlines.family import AT_THE_EAR, Design, Family, Grip, Ideal, Parameter, Params, Schools
+from dapwick.core.outlines.family import (
+    AT_THE_EAR,
+    Condition,
+    Design,
+    Family,
+    Grip,
+    Ideal,
+    Parameter,
+    Params,
+    Schools,
+)
 from dapwick.core.outlines.parts import jaw_ball, jaw_v, muzzle_sleeve, skull_ball, visor
 from dapwick.core.outlines.schools import (
     BEARD,
@@ -26,6 +36,7 @@ CHEEK_HAIR_MM: Final = 20.0
 NARROWER_ABOVE: Final = 0.9
 JOIN_MM: Final = 10.0
 AT_THE_NOSE_MM: Final = 1.0
+LEAST_MM: Final = 9.0
 
 
 def usual_width(face: Face) -> float:
@@ -34,7 +45,7 @@ def usual_width(face: Face) -> float:
 
 
 def design(face: Face, half_width: float, params: Params, schools: Schools) -> Design:
-    top = face.crown_height + params["crown_mm"]
+    top = face.crown_height + min(params["crown_mm"], _fullest(face, half_width, params))
     down = face.eye_level - face.up("chin") + params["jaw_mm"]
     surface = union(
         JOIN_MM,
@@ -48,7 +59,12 @@ def design(face: Face, half_width: float, params: Params, schools: Schools) -> D
     if schools["jaw"] == "two_cuts":
         surface = jaw_v(face, params["jaw_mm"], surface)
     ears = EarCut("rounded, full to the jaw", outside_mm=params["ear_mm"], edge_mm=params["ear_mm"])
-    return Design(surface, ears, corners_left=schools["inner_corners"] == "left")
+    return Design(surface, ears, corners_left=schools["inner_corners"] == "left", least_mm=LEAST_MM)
+
+
+def _fullest(face: Face, half_width: float, params: Params) -> float:
+    """Hair of the cheeks, that of a hanging ear with it: the crown is never fuller."""
+    return max(half_width - face.half_width, LEAST_MM) + (params["ear_mm"] if face.ears_hang else 0.0)
 
 
 def _cheeks(face: Face, half_width: float, down: float) -> Field:
@@ -82,6 +98,17 @@ TEDDY: Final = Family(
     schools=(INNER_CORNERS, FRINGE, JAW, CROWN, BEARD),
     default_size=usual_width,
     design=design,
+    conditions=(
+        Condition("fuller_below", "it would be {value:.2f} as wide below the eyes as above: a teddy is fuller below",
+                  least=1.05),
+        Condition("crown_past_cheek", "the crown would be fuller than the cheeks by {value:.0f} mm", most=4.0),
+        Condition("past_the_nose", "hair would pass the nose by {value:.0f} mm", most=5.0),
+        Condition(
+            "front_uneven", "from the front it would be {value:.0%} out of round, a teddy allows {want:.0%}",
+            most=0.085,
+        ),
+        Condition("cheek", "{value:.0f} mm stand at the cheeks: too little to scissor round", least=7.0),
+    ),
     ideals=(
         Ideal("muzzle_ratio", 0.55, 0.15, "the muzzle is {value:.2f} of the skull: long for a teddy's round nose", -1),
         Ideal("width_to_height", 1.02, 0.14, "width to height would be {value:.2f}"),

@@ -8,7 +8,17 @@ from dapwick.core.basics.shapes import swept_rings
 from dapwick.core.outlines.covers import Cover, below, setting_lines, side_view
 from dapwick.core.outlines.ear_cut import TIP, EarCut
 from dapwick.core.outlines.face import Face
-from dapwick.core.outlines.family import AT_THE_EAR, Design, Family, Grip, Ideal, Parameter, Params, Schools
+from dapwick.core.outlines.family import (
+    AT_THE_EAR,
+    Condition,
+    Design,
+    Family,
+    Grip,
+    Ideal,
+    Parameter,
+    Params,
+    Schools,
+)
 from dapwick.core.outlines.schools import (
     BRIDGE,
     CORNERS_TAMED,
@@ -21,8 +31,8 @@ from dapwick.core.outlines.schools import (
 
 USUAL_HAIR_MM: Final = 22.0
 EYE_RING: Final = 0.92
-REAR_RING: Final = 0.62
-BEHIND_MM: Final = 14.0
+REAR_RING: Final = 0.8
+BEHIND_MM: Final = 18.0
 """Hair behind the occiput."""
 TIGHT_MM: Final = 8.0
 SET_BACK_MM: Final = 0.55
@@ -57,15 +67,15 @@ def design(face: Face, radius_mm: float, params: Params, schools: Schools) -> De
         "only the very tips clipped", (TIP, 1.0), outside_mm=params["ear_mm"], edge_mm=params["ear_mm"]
     )
     lines = setting_lines("under the ear and jaw", lambda side: _tight(face, side)[1:4])
-    return Design(surface, ears, (tight,), lines, schools["inner_corners"] != "cleared")
+    return Design(surface, ears, (tight,), lines, schools["inner_corners"] != "cleared", least_mm=8.0)
 
 
 def _tight(face: Face, side: str) -> list[tuple[float, float]]:
     """The tight line under ear and jaw, by which the head stands off the body."""
     ear, jaw = side_view(face, "ear_back", side), side_view(face, "jaw_angle", side)
     throat = side_view(face, "throat", side)
-    return [(ear[0] - 40.0, ear[1] - 34.0), (ear[0] - 10.0, ear[1] - 34.0), (jaw[0] - 6.0, jaw[1] - 14.0),
-            (throat[0] + 8.0, throat[1] - 2.0), (throat[0] + 14.0, throat[1] - 60.0)]  # fmt: skip
+    return [(ear[0] - 40.0, ear[1] - 34.0), (ear[0] - 10.0, ear[1] - 34.0), (jaw[0] - 6.0, jaw[1] - 10.0),
+            (throat[0] + 14.0, throat[1] + 5.0), (throat[0] + 20.0, throat[1] - 60.0)]  # fmt: skip
 
 
 THREE_RINGS: Final = Family(
@@ -88,6 +98,14 @@ THREE_RINGS: Final = Family(
     schools=(CORNERS_TAMED, JAW, BRIDGE, LEATHER),
     default_size=usual_radius,
     design=design,
+    conditions=(
+        Condition(
+            "ring_steps", "the rings would not widen from nose to skull ({value:.2f} of one another)",
+            least=1.05,
+        ),
+        Condition("crown", "{value:.0f} mm stand on the crown: too little for a ring", least=9.0),
+        Condition("cheek", "{value:.0f} mm stand at the cheeks: too little for a ring", least=8.0),
+    ),
     ideals=(
         Ideal("ear_carriage", 1.0, 0.5, "hanging ears hide the ring round the back skull", 1),
         Ideal("muzzle_ratio", 0.6, 0.15, "the muzzle is {value:.2f} of the skull: the rings draw out into a cone", -1),

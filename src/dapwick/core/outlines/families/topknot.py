@@ -10,6 +10,7 @@ from dapwick.core.outlines.face import Face
 from dapwick.core.outlines.family import (
     AT_THE_EAR,
     UPWARD,
+    Condition,
     Design,
     Family,
     Grip,
@@ -54,7 +55,7 @@ def design(face: Face, hair_mm: float, params: Params, schools: Schools) -> Desi
     )
     clean = Cover("clean face", below(lambda side: _clean(face, side)), params["face_mm"])
     lines = setting_lines("front of the ear to the outer eye corner", lambda side: _clean(face, side)[1:5])
-    return Design(ball, _ears(schools["ears"], params["ear_mm"]), (clean,), lines)
+    return Design(ball, _ears(schools["ears"], params["ear_mm"]), (clean,), lines, least_mm=4.0)
 
 
 def _ears(style: str, ear_mm: float) -> EarCut:
@@ -92,6 +93,14 @@ TOPKNOT: Final = Family(
     design=design,
     size_reach=(18.0, 45.0),
     size_grip=UPWARD,
+    conditions=(
+        Condition(
+            "crown_over_face", "the crown would stand {value:.0f} mm over the face, a topknot wants {want:.0f}",
+            least=9.0,
+        ),
+        Condition("crown", "{value:.0f} mm stand on the crown, a topknot wants {want:.0f}", least=11.0),
+        Condition("knot_uneven", "the topknot would be {value:.0%} out of round", most=0.07),
+    ),
     ideals=(
         Ideal("muzzle_ratio", 0.75, 0.2, "the muzzle is {value:.2f} of the skull: clean, it shows short", 1),
         Ideal("ear_carriage", 0.0, 0.5, "standing ears stand through a topknot", -1),
