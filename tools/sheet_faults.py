@@ -23,13 +23,13 @@ BLUNT: Final = ("hand-comb", "hand-carding", None)
 CHAPTER_OF: Final = {rule.id: i for i, chapter in enumerate(CHAPTERS) for rule in chapter.rules}
 FIND_HEAD, SET_IN, LAST = 1, 2, len(CHAPTERS) - 1
 FULL_APART: Final = 6
-LEAST_MIN, MOST_MIN = 5.0, 75.0
+LEAST_MIN, MOST_MIN, MOST_PULLED_MIN = 5.0, 75.0, 240.0
 
 
 def faults(sheet: CutSheet) -> list[str]:
     """Everything wrong with a sheet, in words; nothing where it can be followed."""
     found = [*_order(sheet), *_told(sheet), *_cautioned(sheet), *_ends(sheet), *breaches(sheet)]
-    if not LEAST_MIN < sheet.minutes < MOST_MIN:
+    if not LEAST_MIN < sheet.minutes < (MOST_PULLED_MIN if sheet.case.family == "natural" else MOST_MIN):
         found.append(f"{sheet.minutes:.0f} minutes")
     return found
 

@@ -3,12 +3,14 @@
 from __future__ import annotations
 
 import itertools
+from dataclasses import replace
 
 import pytest
 
 from cut_cases import case_of, cut_sheet
 from dapwick.core.cut.cautions import CAUTIONS, FULL_AGAIN_AFTER, MOST_IN_FULL
 from dapwick.core.cut.sheet import CutSheet, Step
+from dapwick.core.plan.kit import USUAL_KIT
 
 CASES = [
     case_of(family, coat=coat, minds=minds)
@@ -83,7 +85,10 @@ def test_whiskers_are_minded_of_a_dog_that_minds_them(minds: tuple[str, ...], th
 
 def test_every_caution_is_told_somewhere() -> None:
     seen = {c.id for sheet in SHEETS for step in sheet.steps for c in step.cautions}
-    seen |= {c.id for step in cut_sheet(case_of("dome", coat="fine_drop")).steps for c in step.cautions}
+    hard = case_of("teddy", coat="fine_drop", minds=("pants", "white_coat"), leave={"ear_outside": 6.0})
+    no_blades = replace(USUAL_KIT, tools=tuple(t for t in USUAL_KIT.tools if t.kind != "blade"))
+    for case in (case_of("dome", coat="fine_drop"), hard, replace(hard, kit=no_blades)):
+        seen |= {c.id for step in cut_sheet(case).steps for c in step.cautions}
     assert {c.id for c in CAUTIONS} - seen <= {"band", "canal"}
 
 

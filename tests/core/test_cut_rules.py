@@ -102,7 +102,20 @@ def test_breaks_come_as_often_as_the_dog_needs_them(traits: tuple[str, ...], mos
         ({"family": "round", "minds": ("mats",)}, {"knots"}, set()),
         ({"family": "round", "minds": ("eye_trouble",)}, {"eyes_wiped"}, set()),
         ({"family": "round", "coat": "fine_drop"}, {"jaw_two_cuts", "side_layered"}, {"jaw_arc", "drop_brow"}),
-        ({"family": "topknot", "leave": {"crown": 60.0}, "now_mm": 90.0}, {"bow"}, set()),
+        ({"family": "topknot"}, {"neck_crest"}, {"bow"}),
+        ({"family": "topknot", "schools": {"bow": "yes"}}, {"bow"}, set()),
+        ({"family": "topknot", "schools": {"ears": "tasselled"}}, {"ear_line"}, set()),
+        ({"family": "round", "schools": {"ear_line": "none"}}, set(), {"ear_line"}),
+        ({"family": "brick"}, {"jaw_straight"}, {"jaw_arc", "ear_line"}),
+        ({"family": "dome"}, {"brow_dome"}, {"guard_top", "peak_blended"}),
+        ({"family": "dome", "schools": {"dome_top": "strip"}}, {"guard_top"}, set()),
+        ({"family": "three_rings"}, {"nose_limit", "lip_line", "behind_ear"}, {"bar"}),
+        ({"family": "teddy"}, {"ear_front_cleared", "behind_ear", "beard_front"}, set()),
+        ({"family": "teddy", "schools": {"beard": "natural"}}, {"nose_limit"}, {"beard_front"}),
+        ({"family": "teddy", "schools": {"ear_outside": "carded"}}, {"ear_by_hand"}, {"ear_hair"}),
+        ({"family": "natural", "coat": "harsh"}, {"ring_pulled", "brow_pulled", "ear_by_hand", "skull_carded"},
+         {"ring", "wrap_ear", "brow_thinned", "ear_front_cleared"}),
+        ({"family": "crest", "schools": {"set_line": "blended"}}, {"neck_crest"}, {"line_sharpened"}),
     ],
 )  # fmt: skip
 def test_which_rules_apply(said: dict, present: set[str], absent: set[str]) -> None:  # type: ignore[type-arg]
@@ -222,7 +235,8 @@ SAID_ASKED = (
         "canals": "all",
         "jaw": "two_cuts",
     },
-    {"dome_top": "flat", "throat": "round", "beard": "thinned", "canals": "only the worst"},
+    {"dome_top": "flat", "throat": "round", "beard": "thinned", "canals": "only the worst", "bow": "yes"},
+    {"bridge": "thinned", "ear_outside": "stripped", "ears": "tasselled", "lashes": "off"},
 )
 
 
@@ -255,17 +269,23 @@ def test_a_place_clipped_in_part_is_clipped_and_scissored() -> None:
     assert {c.part for s in steps_of(sheet, "ear_hair") for c in s.cuts if c.zone == "ear_edge"} == {"upper"}
 
 
-@pytest.mark.parametrize("coat", ["standing", "fine_drop"])
+@pytest.mark.parametrize("coat", ["standing", "fine_drop", "harsh"])
 def test_every_rule_comes_onto_some_sheet(coat: str) -> None:
     met = set()
     for key, family in FAMILIES.items():
         for asked in SAID_ASKED:
-            own = {s.id: asked[s.id] for s in family.schools if s.id in asked}
+            own = {s.id: asked[s.id] for s in family.schools if asked.get(s.id) in s.choices}
             for leave in ({}, {"crown": 60.0, "ear_outside": 4.0}):
                 case = case_of(
                     key, coat=coat, schools=own, minds=("mats", "eye_trouble"), leave=leave, now_mm=80.0
                 )
                 met |= {draft.rule.id for draft in drafts_of(case)}
     met |= {draft.rule.id for draft in drafts_of(partly_clipped(case_of("teddy", coat=coat)))}
-    elsewhere = {"standing": {"side_layered", "drop_brow"}, "fine_drop": {"temple"}}[coat]
+    pulled = {"ring_pulled", "brow_pulled"}
+    by_coat = {
+        "standing": {"side_layered", "drop_brow", *pulled},
+        "fine_drop": {"temple", *pulled},
+        "harsh": set(),
+    }
+    elsewhere = by_coat[coat] | ({"side_layered", "drop_brow", "brow_thinned"} if coat == "harsh" else set())
     assert RULES.keys() - met == elsewhere

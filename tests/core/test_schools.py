@@ -16,9 +16,10 @@ from dapwick.core.outlines.families import FAMILIES
 from dapwick.core.outlines.family import Design, settle_schools
 
 EVERY = [(key, school.id) for key, family in sorted(FAMILIES.items()) for school in family.schools]
-ALIKE = {("broad", "canals"): ("only the worst", "all"), ("natural", "beard"): ("natural", "thinned")}
+ALIKE = {("broad", "canals"): ("only the worst", "all")}
 """Choices that the owner names apart and the stylist works alike: what comes away between the fingers is all that is
-taken from any canal, and a natural beard is a thinned one."""
+taken from any canal."""
+MINDS = ("minds_muzzle", "minds_ears")
 COATS = ("standing", "curl", "wavy", "fine_drop", "harsh")
 
 
@@ -50,8 +51,10 @@ def test_every_choice_is_seen_on_the_head_or_on_the_sheet(key: str, school: str)
     usual = settle_schools(FAMILIES[key], {}, "standing")
     found = {}
     for choice in of(key, school):
-        chosen = {**usual, school: choice}
-        found[choice] = [drawn(design_of(key, chosen)), said(cut_sheet(case_of(key, schools=chosen)))]
+        asked = next(s for s in FAMILIES[key].schools if s.id == school)
+        chosen = {**usual, **dict([asked.only_with] if asked.only_with else []), school: choice}
+        sheet = cut_sheet(case_of(key, schools=chosen, minds=MINDS if school == "minded" else ()))
+        found[choice] = [drawn(design_of(key, chosen)), said(sheet)]
     for one, other in combinations(found, 2):
         assert (found[one] == found[other]) == (ALIKE.get((key, school)) == (one, other)), (one, other)
 

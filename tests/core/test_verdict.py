@@ -9,7 +9,9 @@ import pytest
 
 from core_cases import model
 from dapwick.core.head.growth import growth_mm, weeks_range
+from dapwick.core.outlines.description import Broken
 from dapwick.core.outlines.families import FAMILIES
+from dapwick.core.outlines.family import Condition
 from dapwick.core.outlines.fit import Outline, Sizes
 from dapwick.core.outlines.wishes import Wishes
 from dapwick.core.plan.lengths import ZoneLength, zone_lengths
@@ -71,6 +73,13 @@ def test_missing_hair_is_told_in_mm_and_weeks(outline: Outline, calm: tuple[Zone
     assert verdict_of(outline, zones).when == "today"
 
 
+def holds_in(weeks: int | None, patch: pytest.MonkeyPatch) -> None:
+    """As if the outline held its description after so many weeks."""
+    unmet = Broken(Condition("crown", "{value} of {want}", least=2.0), 1.0)
+    patch.setattr("dapwick.core.plan.readiness.broken_on", lambda *_: () if weeks == 0 else (unmet,))
+    patch.setattr("dapwick.core.plan.readiness.weeks_until_it_holds", lambda _: weeks)
+
+
 @pytest.mark.parametrize(("weeks", "when"), [(1, "later"), (26, "later"), (None, "not_on_this_coat")])
 def test_when_it_holds_says_when_it_can_be_cut(
     outline: Outline,
@@ -79,7 +88,7 @@ def test_when_it_holds_says_when_it_can_be_cut(
     when: str,
     monkeypatch: pytest.MonkeyPatch,
 ) -> None:
-    monkeypatch.setattr("dapwick.core.plan.readiness.weeks_until_it_holds", lambda _: weeks)
+    holds_in(weeks, monkeypatch)
     grown = growth_mm(weeks or 0, outline.ground.coat_type)
     for told in (verdict_of(outline, calm), readiness_of(outline, calm)):
         assert (told.when, told.weeks) == (when, weeks or 0)
@@ -91,7 +100,7 @@ def test_weeks_cost_and_stages_outrank_any_departure(
 ) -> None:
     told = []
     for weeks in (0, 4, None):
-        monkeypatch.setattr("dapwick.core.plan.readiness.weeks_until_it_holds", lambda _, weeks=weeks: weeks)
+        holds_in(weeks, monkeypatch)
         told.append(verdict_of(outline, calm))
     today, soon, never = told
     assert soon.departure - today.departure == pytest.approx(4 * WEEK_COST)

@@ -70,6 +70,7 @@ class ParameterOut(BaseModel):
 
 class SchoolOut(BaseModel):
     id: str
+    about: str
     question: str
     choices: list[str]
     chosen: str

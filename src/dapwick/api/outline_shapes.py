@@ -9,7 +9,7 @@ import numpy as np
 from dapwick.api import outline_schemas as s
 from dapwick.api.shapes import line
 from dapwick.core.basics.camera import Camera
-from dapwick.core.outlines.family import FULLNESS, Family, Params
+from dapwick.core.outlines.family import FULLNESS, Family, Params, asked_of
 from dapwick.core.outlines.fit import Fit, Outline
 from dapwick.core.plan.readiness import Readiness
 from dapwick.pipeline.mesh import STEP_MM, Mesh, packed_mm
@@ -34,8 +34,8 @@ def outline(planned: Planned) -> s.OutlineOut:
         sizes=sizes(drawn),
         parameters=parameters(family, drawn.params, fitted.fit),
         schools=[
-            s.SchoolOut(**{**vars(q), "choices": list(q.choices)}, chosen=drawn.schools[q.id])
-            for q in family.schools
+            s.SchoolOut.model_validate({**vars(q), "chosen": drawn.schools[q.id]})
+            for q in asked_of(family, drawn.schools)
         ],
         zones=zones(plan),
         runs_out=plan.runs_out,

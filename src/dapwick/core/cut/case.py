@@ -7,15 +7,17 @@ from dataclasses import dataclass, field
 from typing import Final
 
 from dapwick.core.basics.head_kind import Carriage
-from dapwick.core.cut.handling import Closest, closest_on
+from dapwick.core.cut.handling import GROWS_UP, Closest, closest_on
 from dapwick.core.cut.minutes import NOTHING_LEARNED, Learned
 from dapwick.core.cut.pieces import OFF_MM, Piece, whole
 from dapwick.core.head.zones import Side
 from dapwick.core.outlines.wishes import NO_WISHES, Wishes
 from dapwick.core.plan.kit import ANYBODY, USUAL_KIT, Kit, Stylist
-from dapwick.core.plan.lengths import ZoneLength
+from dapwick.core.plan.lengths import SCISSORED, ZoneLength
 
 SIDES: Final[tuple[Side, Side]] = ("left", "right")
+FAR_BEYOND: Final = 2.0
+"""A puppy's coat this many times as long as the plan is cut all the same."""
 Place = tuple[str, Side]
 
 
@@ -23,9 +25,10 @@ Place = tuple[str, Side]
 class Case:
     """zones: planned lengths by zone and side; pieces: each of them in the parts that steps work on; schools: every
     choice settled; carriage of the left and the right ear; ears_words, lines_words: how ears and setting lines are
-    cut; neighbours: zones that touch; bone_words: what of the bone is uneven, by zone; measured: the measure behind
-    a zone; steered: which wish moved a zone, "*" for all; quiet_visits: earlier visits on which the head was clipped
-    and the skin stayed quiet; combed: places where a comb was read already."""
+    cut; muzzle_mm, leather_mm: lengths of the muzzle and of the shorter leather; neighbours: zones that touch;
+    bone_words: what of the bone is uneven, by zone; measured: the measure behind a zone; steered: which wish moved a
+    zone, "*" for all; quiet_visits: earlier visits on which the head was clipped and the skin stayed quiet; combed:
+    places where a comb was read already."""
 
     family: str
     family_name: str
@@ -40,6 +43,8 @@ class Case:
     carriage: tuple[Carriage, Carriage] = ("drop", "drop")
     ears_words: str = ""
     lines_words: str = ""
+    muzzle_mm: float = 0.0
+    leather_mm: float = 0.0
     neighbours: tuple[tuple[str, str], ...] = ()
     bone_words: Mapping[str, str] = field(default_factory=dict)
     measured: Mapping[str, str] = field(default_factory=dict)
@@ -83,6 +88,12 @@ class Case:
 
     def thinned(self, zone: str) -> bool:
         return any(z.clipped and z.by != "clipper" for z in self.planned(zone))
+
+    def grows_up(self, piece: Piece) -> bool:
+        """A puppy's hair that would grow into the adult's shape, and is not yet far beyond it."""
+        if "puppy" not in self.traits or piece.zone not in GROWS_UP or piece.by != SCISSORED:
+            return False
+        return piece.remove_mm >= OFF_MM and piece.now_mm <= FAR_BEYOND * piece.leave_mm
 
     def comes_off(self, zone: str, side: Side | None = None) -> bool:
         """Something worth cutting comes off there."""

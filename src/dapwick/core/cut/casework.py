@@ -84,6 +84,8 @@ def case_of(
         ears_words=outline.design.ears.words,
         lines_words=", ".join(dict.fromkeys(line.words for line in outline.design.lines))
         or "the outline's own line",
+        muzzle_mm=ground.face.muzzle_length,
+        leather_mm=min(ground.face.leather_mm(side) for side in SIDES),
         neighbours=neighbours(outline),
         bone_words=_bone_words(outline),
         measured=_measured(outline),

@@ -12,7 +12,7 @@ from typing import Final
 
 from dapwick.core.cut.case import Case
 from dapwick.core.cut.drafts import Draft
-from dapwick.core.cut.handling import EARS, EYES
+from dapwick.core.cut.handling import EARS, EYES, MUZZLE
 
 FULL_AGAIN_AFTER: Final = 6
 """Steps after which a caution that still applies is told in full again."""
@@ -22,6 +22,8 @@ SHARP: Final = frozenset({"straight", "curved", "blending", "thinning", "detail"
 NEAR_THE_EYE: Final = frozenset((*EYES, "temple"))
 NEAR_THE_TONGUE: Final = frozenset({"lip_line", "lip_fold", "chin", "muzzle_side"})
 NOSE_HELD: Final = frozenset({"bridge", "muzzle_side", "visor", "stop"})
+FACE: Final = frozenset({*EYES, *MUZZLE, "temple", "cheek", "jaw"})
+EAR_FOLDS: Final = frozenset({"ear_inside", "ear_base_front", "ear_base_rear"})
 JAW_SEEN: Final = frozenset({"jaw", "cheek"})
 
 
@@ -60,6 +62,25 @@ def _cuts(draft: Draft) -> bool:
     return _works(draft) and draft.rule.use in SHARP
 
 
+def _clips_with(draft: Draft, kind: str) -> bool:
+    return (
+        _works(draft)
+        and draft.choice is not None
+        and draft.choice.tool is not None
+        and draft.choice.tool.kind == kind
+    )
+
+
+def _scissors(draft: Draft) -> bool:
+    """Cuts with shears, blades and hands apart."""
+    return _cuts(draft) and not draft.clips and draft.rule.use != "clip"
+
+
+def _shapes(draft: Draft) -> bool:
+    """Scissored to the outline."""
+    return _scissors(draft) and draft.rule.number == "outline"
+
+
 def _asked(draft: Draft, key: str) -> bool:
     return key in draft.rule.cautions
 
@@ -81,6 +102,31 @@ CAUTIONS: Final = (
         2, lambda d, c: _cuts(d) and _in(d, frozenset(EARS)),
     ),
     Caution(
+        "guard_leather", "Guard outward only, never down the edge",
+        "A comb guard traps leather between its teeth: outward only, from the middle, never down the edge.",
+        2, lambda d, c: _clips_with(d, "guard") and _in(d, frozenset(EARS)),
+    ),
+    Caution(
+        "ear_folds", "Small folds inside and at the base",
+        "Small folds of skin lie inside the ear and at its base: spread them flat with a finger before you cut.",
+        3, lambda d, c: _cuts(d) and _in(d, EAR_FOLDS),
+    ),
+    Caution(
+        "ear_tips", "Only the tips; a hand on the dog",
+        "At the ear's edge only the tips of the shears close; the free hand stays on the dog.",
+        3, lambda d, c: _scissors(d) and _in(d, frozenset({"ear_edge"})),
+    ),
+    Caution(
+        "lip_backwards", "Back to front: practised hands only",
+        "Scissors turned back to front along a lip are for practised hands: the tongue comes from behind them.",
+        3, lambda d, c: _scissors(d) and _in(d, frozenset({"lip_line"})),
+    ),
+    Caution(
+        "pink_lip", "Pink at the lip's groove",
+        "On a white dog the groove of the lip shows pink: leave a little more there than beside it.",
+        4, lambda d, c: _cuts(d) and "white_coat" in c.traits and _in(d, frozenset({"lip_line", "lip_fold"})),
+    ),
+    Caution(
         "canal", "Nothing that hurts; a vet where in doubt",
         "Never dig in the canal, nothing that hurts. Smell, redness or pain: leave it and send them to a vet.",
         3, lambda d, c: _asked(d, "canal"),
@@ -89,6 +135,21 @@ CAUTIONS: Final = (
         "clipper", "Skin taut, keep moving, feel the heat",
         "Skin taut, keep moving, no pressing on jaw bone, feel the blade's heat. Redness after: stop, longer blade.",
         4, lambda d, c: _works(d) and d.clips,
+    ),
+    Caution(
+        "wet_mouth", "Wipe the mouth, feel the blade",
+        "A wet mouth clogs and heats the blade: wipe it dry, wipe the blade, feel it on your wrist.",
+        5, lambda d, c: _works(d) and d.clips and _in(d, NEAR_THE_TONGUE),
+    ),
+    Caution(
+        "skin_up", "Skin not pulled up",
+        "Skin pulled up while the line from ear to eye is set: the line lands too high. Let go and look first.",
+        5, lambda d, c: _works(d) and d.clips and _in(d, frozenset({"temple"})),
+    ),
+    Caution(
+        "panting_face", "No face scissoring while it pants",
+        "No scissors at the face while it pants: tongue and head come forward with each breath. Wait.",
+        1, lambda d, c: _scissors(d) and "pants" in c.traits and _in(d, FACE),
     ),
     Caution(
         "breath", "Watch its breath",
@@ -104,6 +165,21 @@ CAUTIONS: Final = (
         "whiskers", "Mind the whiskers",
         "Whisker spots on the cheeks: some dogs cannot bear them cut. Comb round them, or leave them.",
         7, lambda d, c: _cuts(d) and "minds_whiskers" in c.traits and _in(d, frozenset({"muzzle_side", "cheek"})),
+    ),
+    Caution(
+        "beard_whiskers", "Whiskers hide in the beard",
+        "Whiskers hide in the beard and hold it up: find them with the comb, cut none without meaning to.",
+        7, lambda d, c: _shapes(d) and _in(d, frozenset({"chin", "muzzle_side"})),
+    ),
+    Caution(
+        "one_thinning_cut", "Never twice in one place",
+        "Two thinning cuts in one place make a hole: one cut, comb, look.",
+        8, lambda d, c: _works(d) and d.rule.use in ("thinning", "blending"),
+    ),
+    Caution(
+        "short_strokes", "Short strokes on curves",
+        "Short strokes on a curve: a long one cuts it flat.",
+        9, lambda d, c: _works(d) and d.rule.use == "curved",
     ),
     Caution(
         "jaw", "Not round the jaw",

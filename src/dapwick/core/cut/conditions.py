@@ -2,6 +2,8 @@
 
 from __future__ import annotations
 
+from typing import Final
+
 from dapwick.core.basics.codes import code_words
 from dapwick.core.cut.handling import TRAITS
 from dapwick.core.cut.rule import Whenever
@@ -14,6 +16,11 @@ def family(*ids: str) -> Whenever:
 
 def school(key: str, *choices: str) -> Whenever:
     return Whenever(f"{code_words(key)}: {_or(choices)}", lambda case: case.schools.get(key) in choices)
+
+
+PULLED: Final = Whenever(
+    "a pulled or carded head", lambda case: case.family == "natural" and case.coat in ("harsh", "wavy")
+)
 
 
 def coat(*types: str) -> Whenever:

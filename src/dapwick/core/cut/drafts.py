@@ -15,7 +15,7 @@ from dapwick.core.cut.rules import CHAPTERS, RULES
 from dapwick.core.head.zones import Side
 from dapwick.core.plan.kit import Tool
 from dapwick.core.plan.lengths import CLIPPED, SCISSORED
-from dapwick.core.plan.tools import SCISSORS, ToolChoice, clipped_to, guard_over
+from dapwick.core.plan.tools import SCISSORS, Growth, ToolChoice, clipped_to, guard_over
 
 THINNING_USES: Final = ("thinning", "carding", "blending")
 SET_IN, BLEND, LAST = (
@@ -144,7 +144,10 @@ def _is_for(rule: Rule, piece: Piece) -> bool:
 
 
 def comes_off(case: Case, piece: Piece) -> bool:
-    """Something worth cutting comes off, skin and the tools that are owned allowing."""
+    """Something worth cutting comes off, skin and the tools that are owned allowing; nothing that a puppy grows
+    into."""
+    if case.grows_up(piece):
+        return False
     if piece.by != CLIPPED:
         return piece.remove_mm >= OFF_MM
     left = _choice(case, piece).leaves_mm
@@ -176,14 +179,29 @@ def _by_tool(case: Case, bare: Draft, lengths: tuple[Piece, ...]) -> list[Draft]
     ]
 
 
+FACE: Final = frozenset({"cheek", "jaw", "temple", "muzzle_side", "chin", "bridge", "stop", "inner_corner"})
+
+
+def growth_on(case: Case, piece: Piece, rule: Rule | None = None) -> Growth:
+    """Which way a blade goes at a place: the leather's is its own question, and so are throat and face."""
+    if rule is not None and "leather" in rule.id:
+        asked = "leather"
+    elif piece.zone == "throat":
+        asked = "throat_growth"
+    elif piece.zone in FACE:
+        asked = "face_growth"
+    else:
+        return "with"
+    return "against" if case.schools.get(asked) == "against" else "with"
+
+
 def _bites(choice: ToolChoice, piece: Piece) -> bool:
     return choice.leaves_mm is not None and piece.now_mm - choice.leaves_mm >= OFF_MM
 
 
 def _choice(case: Case, piece: Piece, rule: Rule | None = None) -> ToolChoice:
     if piece.by == CLIPPED:
-        against = rule is not None and case.schools.get("leather") == "against" and "leather" in rule.id
-        return clipped_to(piece.upper_mm, case.kit, case.closest.mm, "against" if against else "with")
+        return clipped_to(piece.upper_mm, case.kit, case.closest.mm, growth_on(case, piece, rule))
     if piece.by != SCISSORED:
         return SCISSORS
     return _alike(guard_over(_longest(case, piece), case.kit))

@@ -57,6 +57,10 @@ TRAITS: Final = {
 }
 
 
+GROWS_UP: Final = ("crown", "visor", "brow", "chin", "ear_outside", "ear_edge")
+"""Where a puppy's hair grows into the adult's shape: what is cut there now is missed then."""
+
+
 def checked_traits(codes: Iterable[str]) -> tuple[str, ...]:
     """The codes, each once, in the list's own order; unknown ones are refused."""
     given = set(codes)

@@ -15,9 +15,13 @@ from dapwick.core.cut.case import Case
 from dapwick.core.cut.drafts import BLEND, LAST, SET_IN, Draft
 from dapwick.core.cut.handling import pause_after_min
 from dapwick.core.cut.rule import Rule
+from dapwick.core.cut.rules import CHAPTERS
 
 SPLIT_ABOVE_MIN: Final = 0.5
 """A step that the dog minds and that takes longer is done in two halves."""
+EYES_AT, JAW_AT, EARS_AT = (
+    next(i for i, c in enumerate(CHAPTERS) if c.id == key) for key in ("eyes", "jaw_cheeks", "ears")
+)
 REST_MIN: Final = 1.0
 OVERDUE: Final = 1.5
 """A break waits for both sides to be alike, but no longer than this many times its minutes."""
@@ -90,6 +94,17 @@ def _follows(one: Draft, other: Draft) -> bool:
     return other.chapter == SET_IN < one.chapter and meet
 
 
+def _turn(draft: Draft, case: Case) -> int:
+    """When a chapter's turn is: the book's, or as this stylist goes about it."""
+    if draft.traits and draft.rule.doing == "work" and case.schools.get("minded") == "last":
+        return 2 * BLEND - 1
+    if draft.chapter == EYES_AT and case.schools.get("order") == "sides_first":
+        return 2 * JAW_AT + 1
+    if draft.chapter == EARS_AT and case.schools.get("ears_when") == "first":
+        return 2 * SET_IN + 1
+    return 2 * draft.chapter
+
+
 def _same_side(one: Draft, other: Draft) -> bool:
     return one.side is None or other.side is None or one.side == other.side
 
@@ -119,13 +134,19 @@ class _Table:
     def _place(self, draft: Draft) -> tuple[int, ...]:
         # What is clipped too long can be clipped again: the longest blade or guard of a rule goes first.
         leaves_mm = (draft.choice.leaves_mm if draft.choice else None) or 0.0
-        return (draft.chapter, draft.order, int(draft.second), draft.part[0], -round(100 * leaves_mm))
+        return (
+            _turn(draft, self.case),
+            draft.order,
+            int(draft.second),
+            draft.part[0],
+            -round(100 * leaves_mm),
+        )
 
     def _next(self, ready: list[tuple[tuple[int, ...], str]], by_id: dict[str, Draft]) -> str:
         """The book's next; after a minded step the next one that is not minded, if there is one before the check."""
         last = self.done[-1] if self.done else None
         if last is not None and last.traits and by_id[ready[0][1]].traits:
-            easy = [item for item in ready if not by_id[item[1]].traits and item[0][0] < LAST]
+            easy = [item for item in ready if not by_id[item[1]].traits and item[0][0] < 2 * LAST]
             if easy:
                 chosen = min(easy)
                 ready.remove(chosen)

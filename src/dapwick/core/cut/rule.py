@@ -11,6 +11,7 @@ from dapwick.core.plan.kit import Use
 
 View = Literal["front", "left", "right", "top", "side"]
 Doing = Literal["work", "look", "rest", "mark"]
+WITH_GROWTH: Final = "with the growth"
 Number = Literal["outline", "clip", "guard", "set", "edge", "eye"]
 """Where a step's length comes from: scissored to the outline; the blade's where the plan clips; a guard's before
 scissors; set: whichever of these two the plan has; edge: a
@@ -55,7 +56,9 @@ class Rule:
     """One thing a stylist does. each: first one side, then the other; second: what is different on the second
     side. zones: where, brought to length by it; number: where its length comes from; eye: how it is judged where
     no number is cut. after: rules that come first. mark: the first side's end is marked before the second.
-    always: done though nothing comes off. {side} in the texts is the side worked on."""
+    back: the direction on the side that is awkward for the cutting hand, where the line begins at
+    its other end; against: the direction where the blade goes against the growth. always: done though nothing comes
+    off. {side} in the texts is the side worked on."""
 
     id: str
     title: str
@@ -71,6 +74,8 @@ class Rule:
     second: str = ""
     mark: str = ""
     direction: str = ""
+    back: str = ""
+    against: str = ""
     hold: str = ""
     check: str = ""
     path: Path | None = None

@@ -18,6 +18,7 @@ from dapwick.core.cut.rules import CHAPTERS
 from dapwick.core.cut.runs import Run
 from dapwick.core.cut.why import Because, uneven_words, why
 from dapwick.core.head.zones import Side, zone_words
+from dapwick.core.outlines.ear_schools import EDGE_WORDS
 from dapwick.core.plan.telling import ALIKE_MM
 
 VERSION: Final = "cut-2"
@@ -171,10 +172,10 @@ def _step(
         tool_id=draft.tool.id if worked and draft.tool else None,
         then_scissors=choice is not None and choice.then_scissors,
         told=choice.told if choice else "",
-        direction=rule.direction,
+        direction=_direction(draft, case),
         hold=_hold(draft, case),
         check=rule.check,
-        path=_path(draft),
+        path=_path(draft, case),
         toward=_toward(draft),
         cautions=shown,
         minutes=draft.minutes,
@@ -188,7 +189,30 @@ def _step(
 
 
 def _filled(words: str, draft: Draft, case: Case) -> str:
-    return words.format(side=draft.side or "", ears=case.ears_words, lines=case.lines_words)
+    return words.format(
+        side=draft.side or "",
+        ears=case.ears_words,
+        lines=case.lines_words,
+        edge=EDGE_WORDS[case.schools.get("ear_edge", "tidied")],
+        throat=_throat_words(case),
+        leather=f"{case.leather_mm:.0f} mm",
+        minutes=f"{draft.minutes:.0f}",
+    )
+
+
+def _throat_words(case: Case) -> str:
+    """How far a clean throat goes down from the jaw, in mm where the head tells it."""
+    if case.schools.get("throat_end") == "breast_bone":
+        return "Down to the top of the breast bone."
+    return f"Fold the muzzle's length down from the jaw, {case.muzzle_mm:.0f} mm: that far and no further."
+
+
+def _direction(draft: Draft, case: Case) -> str:
+    """Which way it is cut: from its other end on the side that is awkward for the hand, and as the blade goes."""
+    rule = draft.rule
+    if draft.choice is not None and draft.choice.growth == "against":
+        return rule.against or rule.direction.replace("with the growth", "against the growth")
+    return rule.back if rule.back and draft.side == case.stylist.hard_side else rule.direction
 
 
 def _title(draft: Draft, case: Case) -> str:
@@ -292,14 +316,15 @@ def _hold(draft: Draft, case: Case) -> str:
     return " ".join(words for words in said if words)
 
 
-def _path(draft: Draft) -> Path | None:
-    """The rule's line on the side worked on; steps of one side are shown from it."""
+def _path(draft: Draft, case: Case) -> Path | None:
+    """The rule's line on the side worked on, in the way it is cut; steps of one side are shown from it."""
     path = draft.rule.path
     if path is None:
         return None
     side = draft.side or "left"
     view = side if path.view == "side" or (path.view == "left" and draft.side) else path.view
-    return replace(path, view=view)
+    turned = draft.rule.back and _direction(draft, case) == draft.rule.back
+    return replace(path, view=view, marks=path.marks[::-1] if turned else path.marks)
 
 
 def _toward(draft: Draft) -> tuple[Place, Place] | None:

@@ -9,7 +9,7 @@ from __future__ import annotations
 
 from collections.abc import Callable, Mapping
 from dataclasses import dataclass
-from functools import cached_property
+from functools import cache, cached_property
 from typing import Final
 
 import numpy as np
@@ -17,6 +17,7 @@ import numpy as np
 from dapwick.core.basics.arrays import Array, BoolArray, IntArray
 from dapwick.core.head.growth import MOST_WEEKS, growth_mm
 from dapwick.core.head.stand import depth_of, length_of
+from dapwick.core.head.template import template
 from dapwick.core.head.zones import ZONES
 from dapwick.core.outlines.effects import ears_cut
 from dapwick.core.outlines.face import Face
@@ -27,8 +28,6 @@ from dapwick.core.outlines.ground import Ground, Wanted, room_left
 SECTORS: Final = 36
 SLICES: Final = 40
 BROWS_LONGEST: Final = 80
-SLICE_EDGE: Final = 98
-"""Percentile of a slice's reach that is taken for its edge: single hairs do not make a line."""
 
 
 @dataclass(frozen=True)
@@ -53,7 +52,7 @@ class Finished:
     def points_mm(self) -> Array:
         """The head without its ears (N, 3), closely enough for its silhouettes: hair spreads vertices apart, so faces
         and edges are taken at their middles too."""
-        return _close_set(self.vertices_mm, self.outline.ground.skin.template.faces)
+        return _close_set(self.vertices_mm, *_parts_of_head())
 
     @cached_property
     def with_hanging_ears_mm(self) -> Array:
@@ -73,8 +72,7 @@ class Finished:
     @cached_property
     def own_points_mm(self) -> Array:
         """The same (N, 3) of the head proper: nape and throat belong to the neck as soon as the head is set off."""
-        faces = self.outline.ground.skin.template.faces
-        return _close_set(self.vertices_mm, faces[~self.zone("nape", "throat")[faces].any(axis=1)])
+        return _close_set(self.vertices_mm, *_parts_of_own_head())
 
     @cached_property
     def radii_mm(self) -> Array:
@@ -90,24 +88,45 @@ class Finished:
 
     def half_width_at(self, up_mm: float, points_mm: Array, band_mm: float = 6.0) -> float:
         """Half the width of the front silhouette around a level."""
-        near = np.abs(points_mm[:, 2] - up_mm) < band_mm
-        if not near.any():
-            return 0.0
-        return float(np.percentile(np.abs(points_mm[near, 0]), SLICE_EDGE))
+        return float(_reach(points_mm[:, 2], points_mm[:, 0], np.array([up_mm]), band_mm)[0])
 
-    def half_width_ahead(self, ahead_mm: float, band_mm: float = 5.0) -> float:
-        """Half the width of the top silhouette around a place along the head."""
-        near = np.abs(self.points_mm[:, 1] - ahead_mm) < band_mm
-        if not near.any():
-            return 0.0
-        return float(np.percentile(np.abs(self.points_mm[near, 0]), SLICE_EDGE))
+    def half_widths_ahead(self, ahead_mm: Array, band_mm: float = 5.0) -> Array:
+        """Half the width of the top silhouette around some places along the head (K,)."""
+        return _reach(self.points_mm[:, 1], self.points_mm[:, 0], ahead_mm, band_mm)
 
 
-def _close_set(vertices_mm: Array, faces: IntArray) -> Array:
-    """Corners, edges' middles and middles of faces (N, 3)."""
-    corners = vertices_mm[faces]
-    edges = (corners + np.roll(corners, 1, axis=1)) / 2
-    return np.concatenate([corners.reshape(-1, 3), edges.reshape(-1, 3), corners.mean(axis=1)])
+def _reach(along: Array, across: Array, places: Array, band_mm: float) -> Array:
+    """How far points reach across, to either side, within a band around places (K,); 0 where there are none."""
+    order = np.argsort(along)
+    ends = np.searchsorted(along[order], [places - band_mm, places + band_mm])
+    far = np.abs(across[order])
+    return np.array([far[a:b].max() if b > a else 0.0 for a, b in ends.T.tolist()])
+
+
+@cache
+def _parts_of_head() -> tuple[IntArray, IntArray, IntArray]:
+    """Vertices (N,), edges (E, 2) and faces (F, 3) of the template, each once."""
+    return _parts(template().faces)
+
+
+@cache
+def _parts_of_own_head() -> tuple[IntArray, IntArray, IntArray]:
+    """The same without nape and throat."""
+    faces = template().faces
+    neck = np.isin(template().zone, [ZONES.index("nape"), ZONES.index("throat")])
+    return _parts(faces[~neck[faces].any(axis=1)])
+
+
+def _parts(faces: IntArray) -> tuple[IntArray, IntArray, IntArray]:
+    pairs = np.sort(np.concatenate([faces[:, [0, 1]], faces[:, [1, 2]], faces[:, [2, 0]]]), axis=1)
+    return np.unique(faces), np.unique(pairs, axis=0), faces
+
+
+def _close_set(vertices_mm: Array, corners: IntArray, edges: IntArray, faces: IntArray) -> Array:
+    """Corners, middles of edges and middles of faces (N, 3)."""
+    return np.concatenate(
+        [vertices_mm[corners], vertices_mm[edges].mean(axis=1), vertices_mm[faces].mean(axis=1)]
+    )
 
 
 def front_uneven(done: Finished) -> float:
@@ -152,7 +171,7 @@ def side_bulge(done: Finished) -> float:
     a share of that line."""
     back, front = float(done.face.middle("cheek")[1]), done.face.ahead("nose_tip") - 8.0
     along = np.linspace(back, front, 9)
-    width = np.array([done.half_width_ahead(y) for y in along])
+    width = done.half_widths_ahead(along)
     chord = np.interp(along, [back, front], [width[0], width[-1]])
     return float(np.abs(width - chord).max()) / (front - back)
 
@@ -162,7 +181,7 @@ def boxed(done: Finished) -> float:
     p = done.own_points_mm
     low, high = float(done.face.middle("jaw_angle")[2]), float(p[:, 2].max())
     levels = np.linspace(low, high, SLICES)
-    widths = np.array([done.half_width_at(z, p, 3.0) for z in levels])
+    widths = _reach(p[:, 2], p[:, 0], levels, 3.0)
     return float(widths.mean() / widths.max())
 
 
@@ -199,8 +218,8 @@ def ring_steps(done: Finished) -> float:
     """The smaller of the two steps from ring to ring, front to back: each ring's half width over the one before."""
     nose, eye = done.face.ahead("nose_tip"), float(done.face.middle("eye_inner")[1])
     skull = float(done.face.middle("ear_front")[1])
-    muzzle, eyes, back = (done.half_width_ahead(y) for y in (nose - 12.0, eye - 8.0, skull))
-    return min(eyes / max(muzzle, 1.0), back / max(eyes, 1.0))
+    muzzle, eyes, back = done.half_widths_ahead(np.array([nose - 12.0, eye - 8.0, skull]))
+    return float(min(eyes / max(muzzle, 1.0), back / max(eyes, 1.0)))
 
 
 def knot_uneven(done: Finished) -> float:
@@ -266,10 +285,8 @@ def holds_today(outline: Outline) -> bool:
 
 
 def weeks_until_it_holds(outline: Outline) -> int | None:
-    """Whole weeks after which the outline, cut into the coat as it grows, holds its description: 0 today, None where
-    growth does not bring it within half a year."""
-    if holds_today(outline):
-        return 0
+    """Whole weeks after which an outline that does not hold its description does, cut into the coat as it grows; None
+    where growth does not bring it within half a year."""
     if not holds_after(outline, MOST_WEEKS):
         return None
     too_few, enough = 0, MOST_WEEKS

@@ -61,6 +61,11 @@ class Face:
         """The crown's skin over the eyes."""
         return self.up("crown") - self.eye_level
 
+    def leather_mm(self, side: str) -> float:
+        """Length of one ear's leather, from the middle of its base to its tip."""
+        base = (self.at(f"ear_front_{side}") + self.at(f"ear_back_{side}")) / 2
+        return float(np.linalg.norm(self.at(f"ear_tip_{side}") - base))
+
     @cached_property
     def muzzle_length(self) -> float:
         return float(np.linalg.norm(self.at("stop") - self.at("nose_tip")))

@@ -23,6 +23,7 @@ FULLNESS: Final = "fullness"
 HEAD_ZONES: Final = tuple(z for z in ZONES if z != BARE)
 INFINITE: Final = float("inf")
 Steer = Literal["eyes", "beard", "ears"]
+About = Literal["shape", "ears", "clipping", "order"]
 
 
 @dataclass(frozen=True)
@@ -61,13 +62,18 @@ class Parameter:
 
 @dataclass(frozen=True)
 class School:
-    """A question on which stylists differ, and its default with the reason."""
+    """A question on which stylists differ, and its default with the reason. about: under which heading it is asked;
+    only_with: another question
+    and the answer to it without which this one is not asked; by_coat: coats for which another choice is usual."""
 
     id: str
     question: str
     choices: tuple[str, ...]
     default: str
     reason: str
+    about: About = "shape"
+    only_with: tuple[str, str] | None = None
+    by_coat: Mapping[str, str] = field(default_factory=dict)
 
 
 @dataclass(frozen=True)
@@ -206,8 +212,12 @@ def settle_schools(family: Family, given: Mapping[str, str], coat_type: str | No
     return {s.id: given.get(s.id) or _usual(s, coat_type) for s in family.schools}
 
 
+def asked_of(family: Family, settled: Schools) -> tuple[School, ...]:
+    """The questions that matter with what is chosen."""
+    return tuple(
+        s for s in family.schools if s.only_with is None or settled.get(s.only_with[0]) == s.only_with[1]
+    )
+
+
 def _usual(school: School, coat_type: str | None) -> str:
-    """Jaws of fine drop coats are cut in two straight cuts: an arc does not hold in falling hair."""
-    if school.id == "jaw" and coat_type == "fine_drop":
-        return "two_cuts"
-    return school.default
+    return school.by_coat.get(coat_type or "", school.default)

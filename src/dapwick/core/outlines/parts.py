@@ -17,7 +17,9 @@ from dapwick.core.basics.shapes import (
     union,
     without,
 )
+from dapwick.core.outlines.covers import Cover, side_area, side_view
 from dapwick.core.outlines.face import SIDES, Face
+from dapwick.core.outlines.family import Schools
 
 BEFORE_STOP_MM: Final = -2.0
 """Where the skull's outline ends against the stop in profile; what stands farther out is visor or brow."""
@@ -122,6 +124,20 @@ def beard(face: Face, long_mm: float, side_mm: float, square: float = 2.4) -> Fi
     top, low = face.up("nose_top") - 1.0 - level, level - face.up("chin") + long_mm
     reach = (front - back) / 2
     return egg((0, back + reach, level), (half, reach, low), (half, reach, top), square)
+
+
+def beard_covers(face: Face, schools: Schools) -> tuple[Cover, ...]:
+    """A natural beard, of which nothing comes off: before the mouth corners and under the lip."""
+    if schools["beard"] != "natural":
+        return ()
+    sides = [_beard_area(face, side) for side in SIDES]
+    return (Cover("beard left as it is", side_area(*sides), tool="nothing"),)
+
+
+def _beard_area(face: Face, side: str) -> list[tuple[float, float]]:
+    corner = side_view(face, "mouth_corner", side)
+    back, level = corner[0] - 4.0, corner[1] - 2.0
+    return [(back, level), (back, level - 200.0), (back + 300.0, level - 200.0), (back + 300.0, level)]
 
 
 def jaw_v(face: Face, below_mm: float, surface: Field) -> Field:

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from dataclasses import replace
 from typing import Final
 
 from dapwick.core.outlines.family import Parameter, School
@@ -39,7 +40,8 @@ JAW: Final = School(
     "How is the jaw cut?",
     ("arc", "two_cuts"),
     "arc",
-    "An arc for standing coats; two straight cuts and the point off for fine drop coats.",
+    "An arc for standing coats; two straight cuts and the point off for fine drop coats, whose hair holds no arc.",
+    by_coat={"fine_drop": "two_cuts"},
 )
 CROWN: Final = School(
     "crown",
@@ -50,10 +52,11 @@ CROWN: Final = School(
 )
 LEATHER: Final = School(
     "leather",
-    "Which way is the leather clipped?",
+    "Ears: which way is the leather clipped?",
     ("with", "against"),
     "with",
     "With the growth, outward: safer, and it blends.",
+    about="ears",
 )
 THROAT: Final = School(
     "throat",
@@ -61,7 +64,9 @@ THROAT: Final = School(
     ("V", "U", "round"),
     "V",
     "A V lengthens the neck; asked each time.",
+    about="clipping",
 )
+ROUND_THROAT: Final = replace(THROAT, default="round", reason="Round under a round crest; asked each time.")
 DOME_TOP: Final = School(
     "dome_top",
     "Top of the dome?",
@@ -70,19 +75,31 @@ DOME_TOP: Final = School(
     "Blended keeps the dome; clipped flat, the dome is lost.",
 )
 LASHES: Final = School("lashes", "Eyelashes?", ("off", "kept"), "off", "Off on domes; ask the owner.")
+LASHES_KEPT: Final = replace(LASHES, default="kept", reason="Kept, unless the owner wants them off.")
+BOW: Final = School(
+    "bow", "A bow or band?", ("no", "yes"), "no",
+    "Front hair for a bow is no longer than the ear tops.",
+)  # fmt: skip
 BRIDGE: Final = School(
     "bridge",
     "Bridge of the nose?",
     ("thinned", "grown"),
     "thinned",
     "Thinned for most; left to grow for weight on drop coats.",
+    by_coat={"fine_drop": "grown"},
 )
 BEARD: Final = School(
     "beard",
     "The beard?",
-    ("natural", "shortened", "thinned"),
-    "natural",
-    "As the owner wishes: shortened where it drips.",
+    ("shaped", "natural", "shortened", "thinned"),
+    "shaped",
+    "Shaped to the outline; natural: nothing comes off but what passes the nose; shortened where it drips.",
+)
+BEARD_NATURAL: Final = replace(
+    BEARD,
+    choices=("natural", "shortened", "thinned"),
+    default="thinned",
+    reason="Thinned at the chin, never shaped.",
 )
 CANALS: Final = School(
     "canals",

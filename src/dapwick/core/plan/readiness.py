@@ -9,7 +9,7 @@ from typing import Final, Literal
 
 from dapwick.core.head.growth import growth_mm, weeks_range
 from dapwick.core.head.zones import zone_words
-from dapwick.core.outlines.description import broken_on, weeks_until_it_holds
+from dapwick.core.outlines.description import Broken, broken_on, weeks_until_it_holds
 from dapwick.core.outlines.fit import Outline
 from dapwick.core.plan.lengths import ZoneLength
 from dapwick.core.plan.telling import TELLING_SHORTAGE_MM
@@ -41,24 +41,25 @@ class Readiness:
 def readiness_of(outline: Outline, zones: Sequence[ZoneLength]) -> Readiness:
     """When it can be cut and what is missing, nothing else: enough while a slider moves."""
     coat_type = outline.ground.coat_type
-    weeks = weeks_until_it_holds(outline)
+    broken = broken_on(outline, outline.leave_mm)
+    weeks = weeks_until_it_holds(outline) if broken else 0
     when: When = "not_on_this_coat" if weeks is None else "later" if weeks else "today"
     return Readiness(
         when,
         weeks or 0,
         weeks_range(growth_mm(weeks or 0, coat_type), coat_type),
         called(outline.family.name, when),
-        sentences(_broken(outline)),
-        sentences([*in_the_way(outline, zones), room_words(outline)]),
+        sentences([one.said for one in broken]),
+        sentences([*_in_the_way(outline, zones, broken), room_words(outline)]),
         unseen_zones(zones),
     )
 
 
-def in_the_way(outline: Outline, zones: Sequence[ZoneLength]) -> list[str]:
+def _in_the_way(outline: Outline, zones: Sequence[ZoneLength], broken: Sequence[Broken]) -> list[str]:
     """What keeps the outline from being cut as its name says, or from being told surely."""
     return [
         *_rests_on(unseen_zones(zones)),
-        *_broken(outline)[:MOST_BROKEN],
+        *(one.said for one in broken[:MOST_BROKEN]),
         *_shortage(zones, outline.ground.coat_type),
     ]
 
@@ -101,10 +102,6 @@ def _rests_on(unseen: Sequence[str]) -> list[str]:
         return []
     places = " and ".join(zone_words(zone) for zone in unseen[:MOST_NAMED])
     return [f"coat at {places} not seen: comb there first."]
-
-
-def _broken(outline: Outline) -> list[str]:
-    return [one.said for one in broken_on(outline, outline.leave_mm)]
 
 
 def _shortage(zones: Sequence[ZoneLength], coat_type: str) -> list[str]:

@@ -28,7 +28,6 @@ from dapwick.core.plan.readiness import (
     VAGUE_MM,
     Readiness,
     When,
-    in_the_way,
     readiness_of,
     room_words,
     sentences,
@@ -75,15 +74,16 @@ def verdict_of(outline: Outline, zones: Sequence[ZoneLength]) -> Verdict:
         + WEEK_COST * ready.weeks
         + HAIR_COST * removed
     )
+    room = sentences([room_words(outline)])
     reasons = [
-        *in_the_way(outline, zones),
+        *(reason for reason in ready.reasons if reason not in room),
         *(sentence for cost, sentence in sorted(missed, reverse=True) if cost >= MISSED),
         *_coat(outline),
         *steering_words(outline.fit.wishes, coat_type),
         *_uneven(zones),
         *_effects(effects),
         *_vague(zones),
-        room_words(outline),
+        *room,
     ]
     return Verdict(
         **vars(replace(ready, reasons=sentences(reasons)[:MOST_REASONS])),

@@ -5,33 +5,30 @@ import type { OutlineAction } from './outlineMachine'
 import { choiceWords } from '../../shared/words'
 
 type Props = { drawing: Outline; act: (action: OutlineAction) => void; traceAgain: () => Promise<void> }
+type School = Outline['schools'][number]
 
-/** How it is cut, as plain questions, and with what care. */
+const HEADINGS: readonly (readonly [string, string])[] = [
+  ['shape', 'Shape'],
+  ['ears', 'Ears'],
+  ['clipping', 'Clipping'],
+  ['order', 'Order of work'],
+]
+
+/** How it is cut, as plain questions under their headings, and with what care. */
 export function SchoolsPanel({ drawing, act, traceAgain }: Props) {
   return (
     <div className="flex flex-col gap-3">
-      {drawing.schools.map((school) => (
-        <RadioGroup
-          key={school.id}
-          value={school.chosen}
-          onChange={(choice: string) => act({ type: 'school', id: school.id, choice })}
-          aria-label={school.question}
-        >
-          <p className="text-[0.95rem] font-semibold">{school.question}</p>
-          <p className="mb-1 text-sm text-quiet">{school.reason}</p>
-          <div className="flex gap-1">
-            {school.choices.map((choice) => (
-              <Radio
-                key={choice}
-                value={choice}
-                className="grid min-h-11 flex-1 cursor-pointer place-items-center rounded-lg border border-rule bg-sheet px-1 text-[0.95rem] data-checked:border-cut data-checked:bg-cut data-checked:font-semibold data-checked:text-sheet"
-              >
-                {choiceWords(choice)}
-              </Radio>
+      {HEADINGS.map(([about, heading]) => {
+        const asked = drawing.schools.filter((school) => school.about === about)
+        return asked.length ? (
+          <section key={about} aria-label={heading} className="flex flex-col gap-2.5">
+            <h3 className="border-b border-rule text-sm font-bold text-quiet">{heading}</h3>
+            {asked.map((school) => (
+              <Question key={school.id} school={school} act={act} />
             ))}
-          </div>
-        </RadioGroup>
-      ))}
+          </section>
+        ) : null
+      })}
       <p className="text-[0.95rem]">{drawing.finish}</p>
       <ul className="border-l-4 border-tape pl-3 text-sm" aria-label="Take care">
         {drawing.cautions.map((caution) => (
@@ -45,5 +42,29 @@ export function SchoolsPanel({ drawing, act, traceAgain }: Props) {
         <ScanLine size={16} aria-hidden /> Find the coat’s edge again
       </button>
     </div>
+  )
+}
+
+function Question({ school, act }: { school: School; act: Props['act'] }) {
+  return (
+    <RadioGroup
+      value={school.chosen}
+      onChange={(choice: string) => act({ type: 'school', id: school.id, choice })}
+      aria-label={school.question}
+    >
+      <p className="text-[0.95rem] font-semibold">{school.question}</p>
+      <p className="mb-1 text-sm text-quiet">{school.reason}</p>
+      <div className="flex flex-wrap gap-1">
+        {school.choices.map((choice) => (
+          <Radio
+            key={choice}
+            value={choice}
+            className="grid min-h-11 flex-auto cursor-pointer place-items-center rounded-lg border border-rule bg-sheet px-1.5 text-[0.95rem] data-checked:border-cut data-checked:bg-cut data-checked:font-semibold data-checked:text-sheet"
+          >
+            {choiceWords(choice)}
+          </Radio>
+        ))}
+      </div>
+    </RadioGroup>
   )
 }

@@ -4,8 +4,8 @@ from __future__ import annotations
 
 from typing import Final
 
-from dapwick.core.cut.conditions import family, longer_now, trait
-from dapwick.core.cut.rule import Chapter, Path, Rule
+from dapwick.core.cut.conditions import clipped, family, longer_now, trait
+from dapwick.core.cut.rule import WITH_GROWTH, Chapter, Path, Rule
 
 BEFORE: Final = Chapter(
     "before",
@@ -39,7 +39,8 @@ BEFORE: Final = Chapter(
         Rule(
             id="knots",
             title="Split the knots",
-            how="Two or three thinning cuts into each knot, then brush it out; never pull.",
+            how="Two or three thinning cuts into each knot, then brush it out; never pull. About {minutes} min: a "
+            "surcharge line for the counter.",
             because="A mat pulls the skin up into the blade, and no length can be judged over it.",
             use="thinning",
             minutes=1.8,
@@ -50,16 +51,31 @@ BEFORE: Final = Chapter(
             after=("look_over",),
         ),
         Rule(
+            id="rough_face",
+            title="Before the bath: rough the face out",
+            how="Mouth and face cut down roughly, to about half their length; the clean pass comes after the bath.",
+            because="Food and spit in a long beard hold water: what goes anyway need not be washed and dried.",
+            use="straight",
+            minutes=0.6,
+            when=clipped("muzzle_side") & longer_now("muzzle_side", 15.0),
+            zones=("muzzle_side", "chin"),
+            eye="half the length off, nothing close",
+            direction=WITH_GROWTH,
+            hold="Mouth closed gently, lip stretched flat.",
+            path=Path("left", ("mouth_corner_left", "chin")),
+            after=("look_over", "mouth_hair"),
+        ),
+        Rule(
             id="dried_forward",
             title="Coat dry and straight, combed forward",
-            how="After the bath 100 % dry and straight, the fringe dried forward.",
+            how="After the bath 100 % dry and straight, the fringe dried forward. Static: mist above the dog.",
             because="Damp or curled hair cuts short; a fringe dried back falls differently.",
             use="comb",
             minutes=0.2,
             when=family("round", "teddy", "dome", "broad", "three_rings", "topknot"),
             eye="no damp place left",
             doing="look",
-            after=("look_over", "mouth_hair", "knots"),
+            after=("look_over", "mouth_hair", "knots", "rough_face"),
         ),
         Rule(
             id="dried",
@@ -71,7 +87,7 @@ BEFORE: Final = Chapter(
             when=~family("round", "teddy", "dome", "broad", "three_rings", "topknot"),
             eye="no damp place left",
             doing="look",
-            after=("look_over", "mouth_hair", "knots"),
+            after=("look_over", "mouth_hair", "knots", "rough_face"),
         ),
     ),
 )

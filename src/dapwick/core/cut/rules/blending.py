@@ -7,7 +7,7 @@ from __future__ import annotations
 
 from typing import Final
 
-from dapwick.core.cut.conditions import family
+from dapwick.core.cut.conditions import family, school
 from dapwick.core.cut.rule import Chapter, Path, Rule, Whenever
 
 LINED: Final[Whenever] = family("topknot", "crest", "three_rings", "brows_beard", "dome")
@@ -64,7 +64,7 @@ BLENDING: Final = Chapter(
             because="This outline wants its line seen: it is sharpened, not blended.",
             use="straight",
             minutes=0.4,
-            when=LINED,
+            when=LINED & ~school("set_line", "blended"),
             eye="one clean line",
             each=True,
             second="Level with the first, seen from the front.",

@@ -44,6 +44,18 @@ CHECKING: Final = Chapter(
             after=("sides_compared",),
         ),
         Rule(
+            id="aftercare",
+            title="Tell and write down what was found",
+            how="Redness: longer blade next time, look again at pick-up, a vet if it stays. A nick of ear or tongue: "
+            "press, cool, a vet; write it into the record.",
+            because="What is told at pick-up is forgiven; what is found at home is not.",
+            use="comb",
+            minutes=0.2,
+            eye="skin, ears, tongue, eyes",
+            doing="look",
+            after=("shake",),
+        ),
+        Rule(
             id="note",
             title="The note for next time",
             how="What it minded, what was left, what to do first next time.",

@@ -11,6 +11,11 @@ LEATHER_HELD: Final = "Leather held between the fingers, its edge felt; mind the
 TO_THE_TIP: Final = Path("side", ("ear_front", "ear_tip"))
 EAR_HAIR: Final = ("ear_outside", "ear_edge", "ear_base_front", "ear_base_rear")
 LEATHER: Final = ("ear_outside", "ear_inside", "ear_edge", "ear_base_front", "ear_base_rear")
+LINED_EARS: Final = family("dome", "three_rings", "crest", "round") & ~school("ear_line", "none") | family(
+    "topknot"
+) & school("ears", "tasselled")
+"""Ears that are left, or taken close all over, get no clip line."""
+BY_HAND: Final = school("ear_outside", "carded", "stripped")
 FOLDED: Final = ears("drop", "button", "tipped")
 
 EARS: Final = Chapter(
@@ -20,11 +25,11 @@ EARS: Final = Chapter(
         Rule(
             id="ear_line",
             title="Draw the clip line on both leathers",
-            how="Find the leather with the fingers and set its line, the same height from both tips: {ears}.",
+            how="Find the leather, {leather} of it, with the fingers; its line at the same height on both: {ears}.",
             because="Set too low, nothing is left to frame the face, and it cannot be taken back this visit.",
             use="comb",
             minutes=0.1,
-            when=family("dome", "three_rings", "crest", "topknot", "brick", "brows_beard", "round"),
+            when=LINED_EARS,
             zones=("ear_outside",),
             eye="{ears}",
             doing="mark",
@@ -39,7 +44,8 @@ EARS: Final = Chapter(
             use="clip",
             minutes=0.5,
             when=family("dome", "three_rings", "crest", "topknot", "brick", "brows_beard", "round", "close")
-            & ~school("leather", "against"),
+            & ~school("leather", "against")
+            & ~BY_HAND,
             zones=LEATHER,
             number="clip",
             each=True,
@@ -55,7 +61,7 @@ EARS: Final = Chapter(
             because="Against the growth on request: closer and cleaner, with less to blend into.",
             use="clip",
             minutes=0.5,
-            when=school("leather", "against"),
+            when=school("leather", "against") & ~BY_HAND,
             zones=LEATHER,
             number="clip",
             each=True,
@@ -114,11 +120,11 @@ EARS: Final = Chapter(
         Rule(
             id="ear_hair",
             title="Shape the hair of the {side} ear",
-            how="Combed down; ends to length, then rounded toward the tip.",
+            how="Combed down; ends to length, {edge}.",
             because="The ear's hair frames the face: heavy, a broad skull looks narrow; taken off, wide.",
             use="curved",
             minutes=0.5,
-            when=~family("crest", "dome", "brick", "brows_beard", "close"),
+            when=~family("crest", "dome", "brick", "brows_beard", "close") & ~BY_HAND,
             zones=EAR_HAIR,
             number="outline",
             each=True,
@@ -132,7 +138,7 @@ EARS: Final = Chapter(
         Rule(
             id="ear_feather",
             title="Set the {side} ear's feathering",
-            how="Head up; ends level with the breast bone at most, edge bevelled.",
+            how="Head up; {edge}.",
             because="Feathering is set with the head up, or it ends too short.",
             use="blending",
             minutes=0.5,
@@ -150,11 +156,11 @@ EARS: Final = Chapter(
         Rule(
             id="ear_edge",
             title="Clean the {side} ear's edge",
-            how="Along the felt edge of the leather, always toward the tip.",
+            how="Along the felt edge of the leather, always toward the tip; {edge}.",
             because="A clean edge all round; cut from the tip inward the leather is in the blades.",
             use="detail",
             minutes=0.2,
-            when=family("brick", "brows_beard", "close"),
+            when=family("brick", "brows_beard", "close") & ~BY_HAND,
             zones=EAR_HAIR,
             number="outline",
             each=True,
@@ -162,6 +168,40 @@ EARS: Final = Chapter(
             hold=LEATHER_HELD,
             path=Path("side", ("ear_back", "ear_tip")),
             after=("leather_with", "leather_against"),
+        ),
+        Rule(
+            id="ear_by_hand",
+            title="Card or strip the {side} ear",
+            how="Outside only, a few hairs at a time with the growth, down to the velvet; {edge}. {ears}.",
+            because="Asked: on a pulled coat a blade leaves the ear a colour of its own.",
+            use="carding",
+            minutes=8.0,
+            when=BY_HAND,
+            zones=EAR_HAIR,
+            number="outline",
+            each=True,
+            second="As close as the first: look from the front.",
+            direction="with the growth, toward the tip",
+            hold="Leather flat over the fingers; stop where it reddens.",
+            check="From the front: both ears alike in colour.",
+            path=TO_THE_TIP,
+            after=("ear_inside",),
+        ),
+        Rule(
+            id="behind_ear",
+            title="Clear behind the {side} ear, into the fold",
+            how="Ear tilted forward; the hair behind its base and inside the fold taken close, blended into the neck.",
+            because="Left there it pushes the ear out, and mats under it.",
+            use="thinning",
+            minutes=0.3,
+            when=family("round", "teddy", "three_rings"),
+            zones=("ear_base_rear",),
+            eye="the ear lies or stands free of the neck",
+            each=True,
+            direction="down, away from the fold",
+            hold="Ear tilted forward, the fold in its rear edge felt first.",
+            path=Path("side", ("ear_back", "jaw_angle")),
+            after=("ear_hair",),
         ),
         Rule(
             id="fold_ear",

@@ -4,10 +4,10 @@ from __future__ import annotations
 
 from typing import Final
 
-from dapwick.core.cut.conditions import clipped, coat, family, school, thinned, trait
+from dapwick.core.cut.conditions import PULLED, clipped, coat, family, school, thinned, trait
 from dapwick.core.cut.rule import Chapter, Path, Rule
 
-PEAKED: Final = family("round", "teddy", "dome", "broad", "topknot", "three_rings")
+PEAKED: Final = family("round", "teddy", "broad", "topknot", "three_rings")
 SPLIT_BROWS: Final = family("brick", "brows_beard", "natural")
 
 EYES: Final = Chapter(
@@ -21,7 +21,7 @@ EYES: Final = Chapter(
             because="The eyes are seen, and the stop keeps its notch.",
             use="detail",
             minutes=0.4,
-            when=~school("inner_corners", "left") & ~clipped("stop"),
+            when=~school("inner_corners", "left") & ~clipped("stop") & ~family("three_rings"),
             zones=("stop",),
             eye="a V no higher than the top of the eye",
             direction="out of the stop, upward",
@@ -64,7 +64,7 @@ EYES: Final = Chapter(
             id="lashes",
             title="Take the {side} lashes off",
             how="Lashes combed out and taken off in one cut.",
-            because="Off on these heads unless the owner wants them.",
+            because="Asked: the owner wants them off.",
             use="detail",
             minutes=0.1,
             when=school("lashes", "off"),
@@ -79,7 +79,8 @@ EYES: Final = Chapter(
         Rule(
             id="peak_blended",
             title="Visor: comb forward, blend its edge",
-            how="Nose down; from outer corner to outer corner, the shears at 45°, angled out over the eyes.",
+            how="Nose down; from outer corner to outer corner, the shears at 45°, angled out over the eyes. Hair in "
+            "the way is held back with a clip.",
             because="A soft C from above, a cap's peak from the side; blending shears leave no hard line.",
             use="blending",
             minutes=0.8,
@@ -111,7 +112,7 @@ EYES: Final = Chapter(
         Rule(
             id="brow_line",
             title="Cut the {side} brow line",
-            how="Base of the shears at the side of the head, tip aimed at the outer corner of the nose.",
+            how="Base of the shears at the side of the head, tip aimed at the corner of the nose; as long as drawn.",
             because="The line from nose to outer eye corner sets the brow's angle; level on both sides.",
             use="straight",
             minutes=0.4,
@@ -127,19 +128,53 @@ EYES: Final = Chapter(
             after=("bar", "corner_cleared", "corner_tamed"),
         ),
         Rule(
+            id="brow_dome",
+            title="Round the {side} brow under the dome",
+            how="Combed forward and down; as full as the lip, run up into the dome without an edge.",
+            because="Brow and lip balance: a bare brow under a dome looks like a cap.",
+            use="blending",
+            minutes=0.4,
+            when=family("dome") & ~clipped("brow"),
+            zones=("brow",),
+            number="outline",
+            each=True,
+            second="Level with the first, seen from the front.",
+            direction="away from the eye, up and out",
+            hold="A finger on the lid; head level.",
+            path=Path("front", ("eye_outer", "eye_inner")),
+            after=("bar", "corner_cleared", "corner_tamed", "lashes"),
+        ),
+        Rule(
             id="brow_thinned",
             title="Thin the {side} brow",
             how="Thinning shears moved like a comb, a cut every few millimetres, never twice in one place.",
             because="A natural brow is thinned, not removed.",
             use="thinning",
             minutes=0.4,
-            when=family("natural") | (thinned("brow") & ~PEAKED),
+            when=(family("natural") & ~PULLED) | (thinned("brow") & ~PEAKED & ~PULLED),
             zones=("brow", "visor"),
             number="outline",
             each=True,
             direction="up and out, with the hair",
             hold="Head level, thumb on the bone of the bridge.",
             path=Path("front", ("eye_inner", "eye_outer")),
+            after=("bar", "corner_cleared", "corner_tamed"),
+        ),
+        Rule(
+            id="brow_pulled",
+            title="Pull the {side} brow with the fingers",
+            how="Finger and thumb only, from the side of the head forward; what hides the eye, no more.",
+            because="A knife takes too much of a brow at once, and it is slow to come back.",
+            use="carding",
+            minutes=4.0,
+            when=PULLED,
+            zones=("brow", "visor"),
+            number="outline",
+            each=True,
+            second="Comb both to the middle: level with the first.",
+            direction="forward, with the hair",
+            hold="Head level, thumb on the bone of the bridge.",
+            path=Path("front", ("eye_outer", "eye_inner")),
             after=("bar", "corner_cleared", "corner_tamed"),
         ),
         Rule(
@@ -155,7 +190,7 @@ EYES: Final = Chapter(
             direction="up and out from the stop",
             hold="Thumb on the bone of the bridge, never on the soft nose.",
             path=Path("front", ("stop", "eye_inner_left")),
-            after=("bar", "brow_line", "brow_thinned"),
+            after=("bar", "brow_line", "brow_thinned", "brow_pulled"),
         ),
         Rule(
             id="fall",

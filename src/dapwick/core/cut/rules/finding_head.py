@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from typing import Final
 
-from dapwick.core.cut.conditions import scissored
+from dapwick.core.cut.conditions import PULLED, family, scissored
 from dapwick.core.cut.rule import Chapter, Path, Rule
 
 FINDING_HEAD: Final = Chapter(
@@ -18,6 +18,7 @@ FINDING_HEAD: Final = Chapter(
             because="It parts head, neck and body; where it wanders the head sits crooked.",
             use="clip",
             minutes=0.7,
+            when=~PULLED,
             zones=("nape",),
             number="set",
             direction="down the neck, with the growth",
@@ -26,12 +27,45 @@ FINDING_HEAD: Final = Chapter(
             always=True,
         ),
         Rule(
+            id="ring_pulled",
+            title="Find where head meets neck, by hand",
+            how="Feel the base of the skull; pulled with finger and thumb until the head parts from the neck."
+            " No shears, no blade.",
+            because="A shorn ring shows for weeks on a pulled head: its hair comes back soft and pale.",
+            use="carding",
+            minutes=8.0,
+            when=PULLED,
+            zones=("nape",),
+            number="set",
+            direction="with the growth",
+            hold="Skin held taut behind the hand.",
+            check="From both sides: the head stands clear.",
+            path=Path("left", ("occiput", "ear_back_left", "jaw_angle_left", "throat")),
+            always=True,
+        ),
+        Rule(
+            id="neck_crest",
+            title="Leave the crest of the neck longer",
+            how="The hair down the back of the neck keeps a length of its own, run into back skull and ring.",
+            because="Cut to the ring it leaves a dent behind the head: the neck looks broken.",
+            use="blending",
+            minutes=0.4,
+            when=family("crest", "topknot", "round", "teddy", "three_rings"),
+            zones=("nape",),
+            eye="longer than the ring, shorter than the back skull",
+            direction="down the neck, from long into short",
+            hold="Nose down a little.",
+            path=Path("left", ("occiput", "ear_back_left")),
+            after=("ring",),
+        ),
+        Rule(
             id="wrap_ear",
             title="Wrap the {side} ear's base",
             how="The clipper's edge close round the back of the ear's base.",
             because="So that nothing from the cheek shows through behind the ear.",
             use="clip",
             minutes=0.2,
+            when=~PULLED,
             zones=("ear_base_rear",),
             number="edge",
             each=True,
@@ -64,7 +98,7 @@ FINDING_HEAD: Final = Chapter(
             minutes=0.2,
             eye="head, neck and body apart",
             doing="look",
-            after=("ring", "wrap_ear", "under_jaw"),
+            after=("ring", "ring_pulled", "neck_crest", "wrap_ear", "under_jaw"),
         ),
     ),
 )

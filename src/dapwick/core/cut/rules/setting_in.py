@@ -7,11 +7,8 @@ from __future__ import annotations
 
 from typing import Final
 
-from dapwick.core.cut.conditions import clipped, school, thinned
-from dapwick.core.cut.rule import Chapter, Path, Rule
-
-WITH_GROWTH: Final = "with the growth"
-THROAT_BY_NOSE: Final = "Fold the muzzle's length down from the jaw: that far and no further."
+from dapwick.core.cut.conditions import clipped, family, school, thinned
+from dapwick.core.cut.rule import WITH_GROWTH, Chapter, Path, Rule
 
 SETTING_IN: Final = Chapter(
     "set_in",
@@ -20,49 +17,53 @@ SETTING_IN: Final = Chapter(
         Rule(
             id="clip_throat_v",
             title="Clip the throat to a V",
-            how=f"{THROAT_BY_NOSE} Two lines from behind the ears meet in its point.",
+            how="{throat} Two lines from behind the ears meet in its point.",
             because="A V lengthens the neck.",
             use="clip",
             minutes=0.7,
             when=clipped("throat") & ~school("throat", "U", "round"),
             zones=("throat",),
             number="clip",
-            direction="from the point up to the chin",
+            direction="with the growth, from the chin down to the point",
+            against="against the growth, from the point up to the chin",
             hold="Nose up, skin taut.",
-            path=Path("left", ("throat", "chin")),
+            path=Path("left", ("chin", "throat")),
         ),
         Rule(
             id="clip_throat_u",
             title="Clip the throat to a U",
-            how=f"{THROAT_BY_NOSE} Two lines from behind the ears run into a wide bow.",
+            how="{throat} Two lines from behind the ears run into a wide bow.",
             because="A U is softer where a V would look thin.",
             use="clip",
             minutes=0.7,
             when=clipped("throat") & school("throat", "U"),
             zones=("throat",),
             number="clip",
-            direction="from the bow up to the chin",
+            direction="with the growth, from the chin down to the bow",
+            against="against the growth, from the bow up to the chin",
             hold="Nose up, skin taut.",
-            path=Path("left", ("throat", "chin")),
+            path=Path("left", ("chin", "throat")),
         ),
         Rule(
             id="clip_throat_round",
             title="Clip the throat round",
-            how=f"{THROAT_BY_NOSE} One round line from ear to ear.",
+            how="{throat} One round line from ear to ear.",
             because="Round where the crest or topknot is round.",
             use="clip",
             minutes=0.7,
             when=clipped("throat") & school("throat", "round"),
             zones=("throat",),
             number="clip",
-            direction="from the round up to the chin",
+            direction="with the growth, from the chin down to the round",
+            against="against the growth, from the round up to the chin",
             hold="Nose up, skin taut.",
             path=Path("left", ("throat", "chin")),
         ),
         Rule(
             id="clip_face",
             title="Clip the {side} side of the face",
-            how="Line first, from the ear to the eye corner; then everything under it.",
+            how="Line first, from the ear to the eye corner, the skin not pulled up; then everything under it. Look "
+            "where the hair turns in a whorl.",
             because="The face is clipped, so the line is what is seen: set it before anything under it.",
             use="clip",
             minutes=0.8,
@@ -79,7 +80,8 @@ SETTING_IN: Final = Chapter(
         Rule(
             id="clip_muzzle",
             title="Clip the {side} side of the muzzle",
-            how="From the eye corner to the nose, lip stretched flat.",
+            how="From the eye corner to the nose, lip stretched flat; where the lip stays full, drag the blade along "
+            "its upper edge and lift.",
             because="A clean muzzle, and a lip that stays dry.",
             use="clip",
             minutes=0.5,
@@ -100,7 +102,8 @@ SETTING_IN: Final = Chapter(
             minutes=0.4,
             zones=("bridge", "stop"),
             number="clip",
-            direction="from the stop to the nose",
+            direction="with the growth, from the stop to the nose",
+            against="against the growth, from the nose to the stop",
             hold="Thumb on the bone of the bridge, never on the soft nose.",
             path=Path("left", ("stop", "nose_top")),
             after=("clip_muzzle",),
@@ -114,7 +117,8 @@ SETTING_IN: Final = Chapter(
             minutes=0.3,
             zones=("chin",),
             number="clip",
-            direction="from the throat to the lip",
+            direction="with the growth, from the lip to the throat",
+            against="against the growth, from the throat to the lip",
             hold="Mouth closed gently, lip stretched flat.",
             path=Path("left", ("throat", "chin")),
             after=("clip_muzzle",),
@@ -129,7 +133,8 @@ SETTING_IN: Final = Chapter(
             zones=("inner_corner",),
             number="clip",
             each=True,
-            direction="away from the eye, down",
+            direction="away from the eye, down, with the growth",
+            against="away from the eye, down; never toward it, whichever way it grows",
             hold="A finger on the lid; head still against your hand.",
             path=Path("front", ("eye_inner", "mouth_corner")),
             after=("clip_bridge", "clip_muzzle", "clip_face"),
@@ -137,7 +142,7 @@ SETTING_IN: Final = Chapter(
         Rule(
             id="clip_skull",
             title="Clip the skull",
-            how="From the brow bone back to the ring, one lane beside the other.",
+            how="From the brow bone back, one lane beside the other, stopped at the occiput where the body is longer.",
             because="The skull is close here; the longest length goes on first.",
             use="clip",
             minutes=0.7,
@@ -179,10 +184,10 @@ SETTING_IN: Final = Chapter(
         Rule(
             id="card_face",
             title="Card the {side} side tight",
-            how="With the growth, a few hairs at a time, so that the skull shows.",
+            how="Under the coat first with the coarse knife, then over it with the fine one; a few hairs at a time.",
             because="Tight sides show the skull; harsh hair is carded, not cut.",
             use="carding",
-            minutes=5.0,
+            minutes=14.0,
             when=thinned("cheek"),
             zones=("cheek", "jaw", "temple"),
             number="outline",
@@ -198,6 +203,7 @@ SETTING_IN: Final = Chapter(
             because="Clipped in first it is less on the dog's patience, and no place comes short.",
             use="clip",
             minutes=0.5,
+            when=~(family("dome") & school("dome_top", "blended")),
             zones=("crown", "back_skull"),
             number="guard",
             direction="from the brow back, with the growth",

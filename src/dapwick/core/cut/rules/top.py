@@ -17,7 +17,8 @@ TOP: Final = Chapter(
         Rule(
             id="rows",
             title="Crown, row by row",
-            how="Combed up row by row, thumb blade alone moving; set the back, then the front, meet in the middle.",
+            how="Combed up row by row, thumb blade alone moving; set the back, then the front, meet in the middle. "
+            "Fine hair: holding spray on the comb only.",
             because="Comb line by comb line the top comes even, and it can be stopped anywhere.",
             use="curved",
             minutes=1.4,
@@ -120,10 +121,11 @@ TOP: Final = Chapter(
         Rule(
             id="skull_carded",
             title="Pull or card the skull",
-            how="A few hairs at a time between finger and thumb, with the growth.",
+            how="Under the coat first with the coarse knife, then over it with the fine one, the stone last; a few "
+            "hairs at a time, with the growth.",
             because="Harsh hair is pulled or carded: cut, it loses colour and stands off.",
             use="carding",
-            minutes=14.0,
+            minutes=30.0,
             when=thinned("crown"),
             zones=("crown", "back_skull"),
             number="outline",
@@ -166,12 +168,14 @@ TOP: Final = Chapter(
         ),
         Rule(
             id="bow",
-            title="Comb under the band",
-            how="Front hair no longer than the ear tops; comb under the band before it closes.",
+            title="Front hair for the bow, comb under the band",
+            how="Front hair no longer than the ear tops: {leather} above the ear's base at most. Comb under the band "
+            "before it closes.",
             because="A band that catches skin hurts all day.",
             use="comb",
             minutes=0.4,
-            when=family("topknot") & left_longer("crown", 45.0),
+            when=school("bow", "yes"),
+            zones=("crown",),
             eye="the comb passes under the band",
             after=("rows", "lift_cut"),
             cautions=("band",),

@@ -7,20 +7,24 @@ from typing import Final
 from dapwick.core.basics.shapes import Field, common, half_space, union
 from dapwick.core.outlines.covers import Cover, below, setting_lines, side_view
 from dapwick.core.outlines.ear_cut import EarCut
+from dapwick.core.outlines.ear_schools import EDGE_TIDIED, OUTSIDE_CLOSE, with_outside
 from dapwick.core.outlines.face import Face
 from dapwick.core.outlines.family import Condition, Design, Family, Grip, Ideal, Parameter, Params, Schools
-from dapwick.core.outlines.parts import brows
+from dapwick.core.outlines.parts import beard_covers, brows
 from dapwick.core.outlines.schools import (
     BEARD,
     BETWEEN_BROWS,
+    BRIDGE,
     CLIPPER_CARE,
     EYE_CARE,
     INNER_CORNERS,
+    LASHES_KEPT,
     LEATHER,
     LIP_CARE,
     THROAT,
     fullness,
 )
+from dapwick.core.outlines.work_schools import THROAT_END, THROAT_GROWTH, WORK
 
 EDGE_MM: Final = 7.0
 SIDE_HAIR_MM: Final = 9.0
@@ -45,7 +49,15 @@ def design(face: Face, half_width: float, params: Params, schools: Schools) -> D
     throat = Cover("throat and jaw", below(lambda side: _throat(face, side)), CLOSE_MM)
     lines = setting_lines("behind the ear to under the jaw", lambda side: _throat(face, side)[1:4])
     ears = EarCut("clipped close, edges clean", clipped=(0.0, 1.0), outside_mm=3.0, edge_mm=3.0)
-    return Design(surface, ears, (throat,), lines, schools["inner_corners"] == "left", least_mm=5.0)
+    ears = with_outside(ears, schools)
+    return Design(
+        surface,
+        ears,
+        (throat, *beard_covers(face, schools)),
+        lines,
+        schools["inner_corners"] == "left",
+        least_mm=5.0,
+    )
 
 
 def _sides(face: Face, half_width: float, nose_half: float) -> Field:
@@ -118,7 +130,10 @@ BRICK: Final = Family(
             Grip("muzzle_side", (-1, 0, 0)),
         ),
     ),
-    schools=(BETWEEN_BROWS, INNER_CORNERS, BEARD, THROAT, LEATHER),
+    schools=(
+        BETWEEN_BROWS, INNER_CORNERS, BEARD, BRIDGE, LASHES_KEPT, OUTSIDE_CLOSE, LEATHER, EDGE_TIDIED, THROAT,
+        THROAT_END, THROAT_GROWTH, *WORK,
+    ),
     default_size=usual_half_width,
     design=design,
     conditions=(

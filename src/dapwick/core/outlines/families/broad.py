@@ -6,6 +6,7 @@ from typing import Final
 
 from dapwick.core.outlines.covers import Cover, setting_lines, side_area, side_view
 from dapwick.core.outlines.ear_cut import EarCut
+from dapwick.core.outlines.ear_schools import EDGE_ROUNDED, OUTSIDE_SHAPED, with_outside
 from dapwick.core.outlines.face import SIDES, Face
 from dapwick.core.outlines.family import (
     AT_THE_EAR,
@@ -20,14 +21,17 @@ from dapwick.core.outlines.family import (
 )
 from dapwick.core.outlines.parts import skull_ball
 from dapwick.core.outlines.schools import (
+    BRIDGE,
     CANALS,
     EYE_CARE,
     FRINGE,
     INNER_CORNERS,
+    LASHES_KEPT,
     LEATHER_CARE,
     LIP_CARE,
     fullness,
 )
+from dapwick.core.outlines.work_schools import WORK
 
 USUAL_SIDE_MM: Final = 15.0
 WIDER_THAN_HIGH: Final = 0.8
@@ -53,7 +57,14 @@ def design(face: Face, half_width: float, params: Params, schools: Schools) -> D
         "clipped inside, thinned outside", outside_mm=params["ear_mm"], edge_mm=0.6 * params["ear_mm"]
     )
     lines = setting_lines("outer eye corner to mouth corner", lambda side: _muzzle(face, side)[:3])
-    return Design(surface, ears, (muzzle, fringe), lines, schools["inner_corners"] == "left", least_mm=8.0)
+    return Design(
+        surface,
+        with_outside(ears, schools),
+        (muzzle, fringe),
+        lines,
+        schools["inner_corners"] == "left",
+        least_mm=8.0,
+    )
 
 
 def _muzzle(face: Face, side: str) -> list[tuple[float, float]]:
@@ -83,7 +94,7 @@ BROAD: Final = Family(
         Parameter("fringe_mm", "Fringe", "mm", 2.0, 24.0, 9.0, "eyes wide open", "softer", 4.0, "eyes"),
         Parameter("ear_mm", "Ears", "mm", 2.0, 36.0, 12.0, "thinner", "fuller", 6.0, "ears", AT_THE_EAR),
     ),
-    schools=(INNER_CORNERS, FRINGE, CANALS),
+    schools=(INNER_CORNERS, FRINGE, CANALS, BRIDGE, LASHES_KEPT, OUTSIDE_SHAPED, EDGE_ROUNDED, *WORK),
     default_size=usual_half_width,
     design=design,
     size_reach=(13.0, 30.0),

@@ -7,20 +7,24 @@ from typing import Final
 from dapwick.core.basics.shapes import union
 from dapwick.core.outlines.covers import Cover, setting_lines, side_area, side_view
 from dapwick.core.outlines.ear_cut import EarCut
+from dapwick.core.outlines.ear_schools import EDGE_TIDIED, OUTSIDE_CLOSE, with_outside
 from dapwick.core.outlines.face import SIDES, Face
 from dapwick.core.outlines.family import Condition, Design, Family, Grip, Ideal, Parameter, Params, Schools
-from dapwick.core.outlines.parts import beard, brows
+from dapwick.core.outlines.parts import beard, beard_covers, brows
 from dapwick.core.outlines.schools import (
     BEARD,
     BETWEEN_BROWS,
+    BRIDGE,
     CLIPPER_CARE,
     EYE_CARE,
     INNER_CORNERS,
+    LASHES_KEPT,
     LEATHER,
     LIP_CARE,
     THROAT,
     fullness,
 )
+from dapwick.core.outlines.work_schools import FACE_GROWTH, THROAT_END, THROAT_GROWTH, WORK
 
 USUAL_BEARD_MM: Final = 28.0
 SQUARE: Final = 3.0
@@ -43,8 +47,16 @@ def design(face: Face, beard_mm: float, params: Params, schools: Schools) -> Des
     ears = EarCut(
         "clipped close, edges clean", clipped=(0.0, 1.0), outside_mm=params["close_mm"], edge_mm=2.0
     )
+    ears = with_outside(ears, schools)
     lines = setting_lines("outer eye corner to mouth corner", lambda side: _close(face, side)[1:5])
-    return Design(surface, ears, (close,), lines, schools["inner_corners"] == "left", least_mm=5.0)
+    return Design(
+        surface,
+        ears,
+        (close, *beard_covers(face, schools)),
+        lines,
+        schools["inner_corners"] == "left",
+        least_mm=5.0,
+    )
 
 
 def _close(face: Face, side: str) -> list[tuple[float, float]]:
@@ -73,7 +85,10 @@ BROWS_BEARD: Final = Family(
         ),
         Parameter("close_mm", "Skull and cheeks", "mm", 1.5, 10.0, 4.0, "closer", "softer", 2.0),
     ),
-    schools=(BETWEEN_BROWS, INNER_CORNERS, BEARD, THROAT, LEATHER),
+    schools=(
+        BETWEEN_BROWS, INNER_CORNERS, BEARD, BRIDGE, LASHES_KEPT, OUTSIDE_CLOSE, LEATHER, EDGE_TIDIED, THROAT,
+        THROAT_END, THROAT_GROWTH, FACE_GROWTH, *WORK,
+    ),
     default_size=usual_beard,
     design=design,
     size_reach=(24.0, 40.0),

@@ -6,6 +6,7 @@ from typing import Final
 
 from dapwick.core.outlines.covers import Cover, everywhere, setting_lines, side_area, side_view
 from dapwick.core.outlines.ear_cut import EarCut
+from dapwick.core.outlines.ear_schools import EDGE_TIDIED
 from dapwick.core.outlines.face import SIDES, Face
 from dapwick.core.outlines.family import (
     AT_THE_EAR,
@@ -19,7 +20,16 @@ from dapwick.core.outlines.family import (
     Schools,
 )
 from dapwick.core.outlines.parts import skull_ball
-from dapwick.core.outlines.schools import CLIPPER_CARE, EYE_CARE, LEATHER, LEATHER_CARE, LIP_CARE, fullness
+from dapwick.core.outlines.schools import (
+    CLIPPER_CARE,
+    EYE_CARE,
+    LASHES_KEPT,
+    LEATHER,
+    LEATHER_CARE,
+    LIP_CARE,
+    fullness,
+)
+from dapwick.core.outlines.work_schools import EARS_WHEN, FACE_GROWTH, MINDED, THROAT_GROWTH
 
 USUAL_FACE_MM: Final = 5.0
 TOP_AS: Final = 1.6
@@ -62,7 +72,7 @@ CLOSE: Final = Family(
         Parameter("top_mm", "Top", "mm", 3.0, 22.0, 9.0, "shorter", "longer", 4.0),
         Parameter("ear_mm", "Ears", "mm", 2.0, 30.0, 6.0, "close", "left", 6.0, "ears", AT_THE_EAR),
     ),
-    schools=(EARS, LEATHER),
+    schools=(EARS, LASHES_KEPT, LEATHER, EDGE_TIDIED, THROAT_GROWTH, FACE_GROWTH, EARS_WHEN, MINDED),
     default_size=usual_face,
     design=design,
     size_reach=(3.5, 9.0),

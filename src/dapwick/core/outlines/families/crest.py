@@ -5,7 +5,8 @@ from __future__ import annotations
 from typing import Final
 
 from dapwick.core.outlines.covers import Cover, below, setting_lines, side_view
-from dapwick.core.outlines.ear_cut import FOLD, EarCut
+from dapwick.core.outlines.ear_cut import EarCut
+from dapwick.core.outlines.ear_schools import CREST_LINE, EDGE_BEVELLED, crest_ears
 from dapwick.core.outlines.face import Face
 from dapwick.core.outlines.family import (
     AT_THE_EAR,
@@ -23,11 +24,20 @@ from dapwick.core.outlines.parts import skull_ball
 from dapwick.core.outlines.schools import (
     CLIPPER_CARE,
     EYE_CARE,
-    LASHES,
+    LASHES_KEPT,
     LEATHER,
     LEATHER_CARE,
     LIP_CARE,
+    ROUND_THROAT,
     fullness,
+)
+from dapwick.core.outlines.work_schools import (
+    EARS_WHEN,
+    FACE_GROWTH,
+    MINDED,
+    SET_LINE,
+    THROAT_END,
+    THROAT_GROWTH,
 )
 
 USUAL_CREST_MM: Final = 34.0
@@ -56,8 +66,7 @@ def design(face: Face, crest_mm: float, params: Params, schools: Schools) -> Des
     lines = setting_lines(
         "outer eye corner to the cheek's whisker spot", lambda side: _clean(face, side)[1:5]
     )
-    ears = EarCut("clipped to the fold, a quarter of the base left", (QUARTER, FOLD + QUARTER), 14.0,
-                  edge_mm=params["ear_mm"])  # fmt: skip
+    ears = crest_ears(face, EarCut("left", outside_mm=14.0, edge_mm=params["ear_mm"]), schools)
     return Design(crest, ears, (clean,), lines, least_mm=4.0)
 
 
@@ -82,7 +91,10 @@ CREST: Final = Family(
         Parameter("face_mm", "Face", "mm", 0.5, 6.0, 1.5, "closer", "softer", 1.5, "beard"),
         Parameter("ear_mm", "Ears", "mm", 3.0, 80.0, 30.0, "shorter", "longer", 14.0, "ears", AT_THE_EAR),
     ),
-    schools=(LASHES, LEATHER),
+    schools=(
+        LASHES_KEPT, CREST_LINE, LEATHER, EDGE_BEVELLED, ROUND_THROAT, THROAT_END, THROAT_GROWTH, FACE_GROWTH,
+        SET_LINE, EARS_WHEN, MINDED,
+    ),
     default_size=usual_crest,
     design=design,
     size_reach=(24.0, 50.0),

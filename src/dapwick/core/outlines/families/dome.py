@@ -6,9 +6,10 @@ from collections.abc import Iterator
 from typing import Final
 
 from dapwick.core.basics.shapes import Field, capsule, half_space, union, without
-from dapwick.core.outlines.covers import Cover, below, setting_lines, side_view
+from dapwick.core.outlines.covers import Cover, below, setting_lines, side_area, side_view
 from dapwick.core.outlines.ear_cut import THIRD, EarCut
-from dapwick.core.outlines.face import Face
+from dapwick.core.outlines.ear_schools import EAR_V, EDGE_BEVELLED, UPPER_LINE, from_the_base
+from dapwick.core.outlines.face import SIDES, Face
 from dapwick.core.outlines.family import (
     AT_THE_EAR,
     UPWARD,
@@ -23,6 +24,7 @@ from dapwick.core.outlines.family import (
 )
 from dapwick.core.outlines.parts import brows, skull_ball
 from dapwick.core.outlines.schools import (
+    BRIDGE,
     CLIPPER_CARE,
     DOME_TOP,
     EYE_CARE,
@@ -33,6 +35,7 @@ from dapwick.core.outlines.schools import (
     THROAT,
     fullness,
 )
+from dapwick.core.outlines.work_schools import FACE_GROWTH, THROAT_END, THROAT_GROWTH, WORK
 
 USUAL_TOP_MM: Final = 26.0
 SIDE_MM: Final = 10.0
@@ -58,8 +61,14 @@ def design(face: Face, top_mm: float, params: Params, schools: Schools) -> Desig
     ears = EarCut(
         "soft V in the upper third, feathering left", (0.0, 1.0 - THIRD), 12.0, edge_mm=params["ear_mm"]
     )
+    clean = Cover(
+        "muzzle, under the eyes and chin",
+        side_area(*(_clean(face, side, lip_mm) for side in SIDES)),
+        params["close_mm"],
+    )
+    ears = from_the_base(face, ears, schools)
     lines = setting_lines("outer eye corner to the ear's base", lambda side: _step(face, side)[1:4])
-    return Design(surface, ears, (close,), lines, schools["inner_corners"] == "left", least_mm=4.0)
+    return Design(surface, ears, (close, clean), lines, schools["inner_corners"] == "left", least_mm=4.0)
 
 
 def _lips(face: Face, lip_mm: float) -> Iterator[Field]:
@@ -70,6 +79,17 @@ def _lips(face: Face, lip_mm: float) -> Iterator[Field]:
         inside = corner * [0.75, 1, 1]
         ahead = front + [0.35 * float(corner[0]), -6.0, -4.0]
         yield capsule(inside.tolist(), ahead.tolist(), 10.0 + 0.5 * lip_mm, 8.0 + 0.6 * lip_mm)
+
+
+def _clean(face: Face, side: str, lip_mm: float) -> list[tuple[float, float]]:
+    """The muzzle round its lip: over the lip up to the eyes, before it, and under it to the throat."""
+    corner, eye = side_view(face, "mouth_corner", side), side_view(face, "eye_inner", side)
+    front = side_view(face, "lip_front", side)
+    over, under = 4.0 + 0.4 * lip_mm, 6.0 + 0.3 * lip_mm
+    return [(eye[0] + 2.0, eye[1] - 4.0), (front[0] + 200.0, eye[1] - 4.0), (front[0] + 200.0, front[1] + over),
+            (front[0], front[1] + over), (corner[0], corner[1] + over), (corner[0], corner[1] - under),
+            (front[0], front[1] - under), (front[0] + 200.0, front[1] - under), (front[0] + 200.0, corner[1] - 200.0),
+            (corner[0] + 2.0, corner[1] - 200.0), (corner[0] + 2.0, corner[1] + 12.0)]  # fmt: skip
 
 
 def _step(face: Face, side: str) -> list[tuple[float, float]]:
@@ -95,7 +115,10 @@ DOME: Final = Family(
         Parameter("close_mm", "Cheeks", "mm", 1.5, 13.0, 6.0, "close", "softer", 3.0, grip=Grip("cheek", (-1, 0, 0))),
         Parameter("ear_mm", "Feathering", "mm", 3.0, 60.0, 30.0, "shorter", "longer", 12.0, "ears", AT_THE_EAR),
     ),
-    schools=(DOME_TOP, LASHES, INNER_CORNERS, THROAT, LEATHER),
+    schools=(
+        DOME_TOP, LASHES, INNER_CORNERS, BRIDGE, UPPER_LINE, EAR_V, LEATHER, EDGE_BEVELLED, THROAT, THROAT_END,
+        THROAT_GROWTH, FACE_GROWTH, *WORK,
+    ),
     default_size=usual_top,
     design=design,
     size_reach=(18.0, 40.0),

@@ -6,10 +6,20 @@ from typing import Final
 
 from dapwick.core.outlines.covers import Cover, below, everywhere, setting_lines, side_area, side_view
 from dapwick.core.outlines.ear_cut import EarCut
+from dapwick.core.outlines.ear_schools import EDGE_TIDIED, OUTSIDE_STRIPPED, with_outside
 from dapwick.core.outlines.face import SIDES, Face
 from dapwick.core.outlines.family import AT_THE_EAR, UPWARD, Design, Family, Ideal, Parameter, Params, Schools
-from dapwick.core.outlines.parts import skull_ball
-from dapwick.core.outlines.schools import BEARD, BETWEEN_BROWS, CORNERS_TAMED, EYE_CARE, LIP_CARE, fullness
+from dapwick.core.outlines.parts import beard_covers, skull_ball
+from dapwick.core.outlines.schools import (
+    BEARD_NATURAL,
+    BETWEEN_BROWS,
+    CORNERS_TAMED,
+    EYE_CARE,
+    LASHES_KEPT,
+    LIP_CARE,
+    fullness,
+)
+from dapwick.core.outlines.work_schools import WORK
 
 USUAL_SKULL_MM: Final = 10.0
 SIDE_MM: Final = 7.0
@@ -43,7 +53,8 @@ def design(face: Face, skull_mm: float, params: Params, schools: Schools) -> Des
     ears = EarCut("pulled, edges tidied", outside_mm=params["ear_mm"], edge_mm=params["ear_mm"])
     ball = skull_ball(face, face.half_width + 60.0, face.crown_height + 60.0, 160.0, 60.0)
     lines = setting_lines("outer eye corner to mouth corner", lambda side: _sides(face, side)[2:5])
-    return Design(ball, ears, covers, lines, schools["inner_corners"] != "cleared")
+    left = (*covers, *beard_covers(face, schools))
+    return Design(ball, with_outside(ears, schools), left, lines, schools["inner_corners"] != "cleared")
 
 
 def _brow(face: Face, side: str) -> list[tuple[float, float]]:
@@ -79,7 +90,7 @@ NATURAL: Final = Family(
         Parameter("brow_share", "Brows", "", 0.3, 1.0, 0.75, "thinner", "left", 0.15, "eyes"),
         Parameter("ear_mm", "Ears", "mm", 2.0, 24.0, 6.0, "close", "left", 5.0, "ears", AT_THE_EAR),
     ),
-    schools=(CORNERS_TAMED, BETWEEN_BROWS, BEARD),
+    schools=(CORNERS_TAMED, BETWEEN_BROWS, BEARD_NATURAL, LASHES_KEPT, OUTSIDE_STRIPPED, EDGE_TIDIED, *WORK),
     default_size=usual_skull,
     design=design,
     size_reach=(6.0, 14.0),

@@ -10,6 +10,7 @@ from typing import Final
 
 from dapwick.core.basics.shapes import union
 from dapwick.core.outlines.ear_cut import TIP, EarCut
+from dapwick.core.outlines.ear_schools import EDGE_ROUNDED, TIP_LINE, toward_the_tip
 from dapwick.core.outlines.face import Face
 from dapwick.core.outlines.family import (
     AT_THE_EAR,
@@ -24,16 +25,19 @@ from dapwick.core.outlines.family import (
 )
 from dapwick.core.outlines.parts import jaw_ball, jaw_v, muzzle_sleeve, skull_ball, visor
 from dapwick.core.outlines.schools import (
+    BOW,
     BRIDGE,
     CROWN,
     EYE_CARE,
     FRINGE,
     INNER_CORNERS,
     JAW,
+    LASHES_KEPT,
     LEATHER,
     LEATHER_CARE,
     fullness,
 )
+from dapwick.core.outlines.work_schools import WORK
 
 JOIN_MM: Final = 9.0
 AHEAD_SHARE: Final = 0.55
@@ -66,6 +70,7 @@ def design(face: Face, radius_mm: float, params: Params, schools: Schools) -> De
         outside_mm=params["ear_mm"],
         edge_mm=params["ear_mm"],
     )
+    ears = toward_the_tip(face, ears, schools)
     return Design(surface, ears, corners_left=schools["inner_corners"] == "left", least_mm=9.0)
 
 
@@ -90,7 +95,7 @@ ROUND: Final = Family(
         ),
         Parameter("ear_mm", "Ears", "mm", 2.0, 30.0, 10.0, "close", "left", 6.0, "ears", AT_THE_EAR),
     ),
-    schools=(INNER_CORNERS, FRINGE, JAW, CROWN, LEATHER, BRIDGE),
+    schools=(INNER_CORNERS, FRINGE, JAW, CROWN, BRIDGE, LASHES_KEPT, BOW, TIP_LINE, LEATHER, EDGE_ROUNDED, *WORK),
     default_size=usual_radius,
     design=design,
     conditions=(

@@ -6,6 +6,7 @@ from typing import Final
 
 from dapwick.core.basics.shapes import Field, half_space, superellipsoid, union, without
 from dapwick.core.outlines.ear_cut import EarCut
+from dapwick.core.outlines.ear_schools import EDGE_ROUNDED, OUTSIDE_SHAPED, with_outside
 from dapwick.core.outlines.face import Face
 from dapwick.core.outlines.family import (
     AT_THE_EAR,
@@ -18,18 +19,22 @@ from dapwick.core.outlines.family import (
     Params,
     Schools,
 )
-from dapwick.core.outlines.parts import jaw_ball, jaw_v, muzzle_sleeve, skull_ball, visor
+from dapwick.core.outlines.parts import beard_covers, jaw_ball, jaw_v, muzzle_sleeve, skull_ball, visor
 from dapwick.core.outlines.schools import (
     BEARD,
+    BOW,
+    BRIDGE,
     CROWN,
     EYE_CARE,
     FRINGE,
     INNER_CORNERS,
     JAW,
+    LASHES_KEPT,
     LEATHER_CARE,
     LIP_CARE,
     fullness,
 )
+from dapwick.core.outlines.work_schools import WORK
 
 BACK_COVER_MM: Final = 14.0
 CHEEK_HAIR_MM: Final = 20.0
@@ -59,7 +64,13 @@ def design(face: Face, half_width: float, params: Params, schools: Schools) -> D
     if schools["jaw"] == "two_cuts":
         surface = jaw_v(face, params["jaw_mm"], surface)
     ears = EarCut("rounded, full to the jaw", outside_mm=params["ear_mm"], edge_mm=params["ear_mm"])
-    return Design(surface, ears, corners_left=schools["inner_corners"] == "left", least_mm=LEAST_MM)
+    return Design(
+        surface,
+        with_outside(ears, schools),
+        beard_covers(face, schools),
+        corners_left=schools["inner_corners"] == "left",
+        least_mm=LEAST_MM,
+    )
 
 
 def _fullest(face: Face, half_width: float, params: Params) -> float:
@@ -95,7 +106,9 @@ TEDDY: Final = Family(
         ),
         Parameter("ear_mm", "Ears", "mm", 2.0, 40.0, 16.0, "close", "full", 8.0, "ears", AT_THE_EAR),
     ),
-    schools=(INNER_CORNERS, FRINGE, JAW, CROWN, BEARD),
+    schools=(
+        INNER_CORNERS, FRINGE, JAW, CROWN, BEARD, BRIDGE, LASHES_KEPT, BOW, OUTSIDE_SHAPED, EDGE_ROUNDED, *WORK,
+    ),
     default_size=usual_width,
     design=design,
     conditions=(

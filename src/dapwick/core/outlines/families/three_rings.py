@@ -7,6 +7,7 @@ from typing import Final
 from dapwick.core.basics.shapes import swept_rings
 from dapwick.core.outlines.covers import Cover, below, setting_lines, side_view
 from dapwick.core.outlines.ear_cut import TIP, EarCut
+from dapwick.core.outlines.ear_schools import EDGE_TIDIED, TIP_LINE, toward_the_tip
 from dapwick.core.outlines.face import Face
 from dapwick.core.outlines.family import (
     AT_THE_EAR,
@@ -24,10 +25,12 @@ from dapwick.core.outlines.schools import (
     CORNERS_TAMED,
     EYE_CARE,
     JAW,
+    LASHES_KEPT,
     LEATHER,
     LEATHER_CARE,
     fullness,
 )
+from dapwick.core.outlines.work_schools import WORK
 
 USUAL_HAIR_MM: Final = 22.0
 EYE_RING: Final = 0.92
@@ -66,6 +69,7 @@ def design(face: Face, radius_mm: float, params: Params, schools: Schools) -> De
     ears = EarCut(
         "only the very tips clipped", (TIP, 1.0), outside_mm=params["ear_mm"], edge_mm=params["ear_mm"]
     )
+    ears = toward_the_tip(face, ears, schools)
     lines = setting_lines("under the ear and jaw", lambda side: _tight(face, side)[1:4])
     return Design(surface, ears, (tight,), lines, schools["inner_corners"] != "cleared", least_mm=8.0)
 
@@ -95,7 +99,7 @@ THREE_RINGS: Final = Family(
         ),
         Parameter("ear_mm", "Ears", "mm", 2.0, 30.0, 12.0, "close", "left", 6.0, "ears", AT_THE_EAR),
     ),
-    schools=(CORNERS_TAMED, JAW, BRIDGE, LEATHER),
+    schools=(CORNERS_TAMED, JAW, BRIDGE, LASHES_KEPT, TIP_LINE, LEATHER, EDGE_TIDIED, *WORK),
     default_size=usual_radius,
     design=design,
     conditions=(

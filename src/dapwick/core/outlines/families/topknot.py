@@ -6,6 +6,7 @@ from typing import Final
 
 from dapwick.core.outlines.covers import Cover, below, setting_lines, side_view
 from dapwick.core.outlines.ear_cut import EarCut
+from dapwick.core.outlines.ear_schools import EDGE_ROUNDED, TASSEL_LINE, TASSEL_V, tassel
 from dapwick.core.outlines.face import Face
 from dapwick.core.outlines.family import (
     AT_THE_EAR,
@@ -22,14 +23,17 @@ from dapwick.core.outlines.family import (
 )
 from dapwick.core.outlines.parts import skull_ball
 from dapwick.core.outlines.schools import (
+    BOW,
     CLIPPER_CARE,
     CROWN,
     EYE_CARE,
+    LASHES_KEPT,
     LEATHER_CARE,
     LIP_CARE,
     THROAT,
     fullness,
 )
+from dapwick.core.outlines.work_schools import FACE_GROWTH, SET_LINE, THROAT_END, THROAT_GROWTH, WORK
 
 USUAL_HAIR_MM: Final = 24.0
 BACK_SHARE: Final = 0.8
@@ -55,12 +59,13 @@ def design(face: Face, hair_mm: float, params: Params, schools: Schools) -> Desi
     )
     clean = Cover("clean face", below(lambda side: _clean(face, side)), params["face_mm"])
     lines = setting_lines("front of the ear to the outer eye corner", lambda side: _clean(face, side)[1:5])
-    return Design(ball, _ears(schools["ears"], params["ear_mm"]), (clean,), lines, least_mm=4.0)
+    return Design(ball, _ears(face, schools, params["ear_mm"]), (clean,), lines, least_mm=4.0)
 
 
-def _ears(style: str, ear_mm: float) -> EarCut:
+def _ears(face: Face, schools: Schools, ear_mm: float) -> EarCut:
+    style = schools["ears"]
     if style == "tasselled":
-        return EarCut("clipped to an inverted V, a tassel left", (0.0, 0.6), 3.0, edge_mm=ear_mm)
+        return tassel(face, EarCut("clipped, a tassel left", outside_mm=3.0, edge_mm=ear_mm), schools)
     if style == "rounded":
         return EarCut("rounded at the tip", outside_mm=ear_mm, edge_mm=0.6 * ear_mm)
     return EarCut("natural, ends tidied", outside_mm=None, edge_mm=ear_mm)
@@ -88,7 +93,10 @@ TOPKNOT: Final = Family(
         Parameter("face_mm", "Face", "mm", 0.5, 6.0, 1.5, "closer", "softer", 1.5, "beard"),
         Parameter("ear_mm", "Ears", "mm", 3.0, 80.0, 40.0, "shorter", "longer", 15.0, "ears", AT_THE_EAR),
     ),
-    schools=(EARS, THROAT, CROWN),
+    schools=(
+        EARS, CROWN, BOW, LASHES_KEPT, TASSEL_LINE, TASSEL_V, EDGE_ROUNDED, THROAT, THROAT_END, THROAT_GROWTH,
+        FACE_GROWTH, SET_LINE, *WORK,
+    ),
     default_size=usual_hair,
     design=design,
     size_reach=(18.0, 45.0),
