@@ -21,7 +21,8 @@ PASSED_OVER: Final = {"stop", "inner_corner", "bridge"}
 """Zones whose hair the eye and nose rules take by eye."""
 BLUNT: Final = ("hand-comb", "hand-carding", None)
 CHAPTER_OF: Final = {rule.id: i for i, chapter in enumerate(CHAPTERS) for rule in chapter.rules}
-FIND_HEAD, SET_IN, LAST = 1, 2, len(CHAPTERS) - 1
+FIND_HEAD, SET_IN = (next(i for i, c in enumerate(CHAPTERS) if c.id == key) for key in ("head", "set_in"))
+LAST = len(CHAPTERS) - 1
 FULL_APART: Final = 6
 LEAST_MIN, MOST_MIN, MOST_PULLED_MIN = 5.0, 75.0, 240.0
 

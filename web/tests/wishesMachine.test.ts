@@ -7,7 +7,15 @@ import {
 } from '../src/features/wishes/wishesMachine'
 
 const asked: Asked = {
-  wishes: { fullness: 0, eyes: 'any', beard: 'any', ears: 'any', weeks_between: null },
+  wishes: {
+    fullness: 0,
+    eyes: 'any',
+    beard: 'any',
+    ears: 'any',
+    lengths: {},
+    body_ends: 'ring',
+    weeks_between: null,
+  },
   words: '',
   traits: [],
 }

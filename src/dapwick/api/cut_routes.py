@@ -11,7 +11,9 @@ from dapwick.api import cut_schemas as c
 from dapwick.api import schemas as s
 from dapwick.api.at_hand import Base, Cuts, Plans, Store, tell_version
 from dapwick.api.changed import changed_dog
-from dapwick.core.cut.handling import TRAITS
+from dapwick.core.cut.handling import AT, TRAITS, Trait
+from dapwick.core.head.zones import zone_words
+from dapwick.core.outlines.wishes import SAYABLE
 from dapwick.exports.paper import Paper
 from dapwick.service.cutting import cut as cutting
 from dapwick.service.cutting import printing as papers
@@ -46,8 +48,9 @@ def get_usual_kit() -> c.KitIO:
 @router.get("/cut-guide")
 def get_cut_guide() -> c.CutGuide:
     return c.CutGuide(
-        traits=[c.TraitOut(code=t.code, words=t.words, about=t.about) for t in TRAITS.values()],
+        traits=[_trait(t) for t in TRAITS.values()],
         notes=[c.ChipOut(code=code, words=words) for code, words in cutting.NOTES.items()],
+        sayable=[c.ChipOut(code=zone, words=zone_words(zone)) for zone in SAYABLE],
     )
 
 
@@ -113,3 +116,8 @@ def get_outline_svg(dog_id: int, view: Literal["front", "left"], plans: Plans, s
 
 def _cut(now: cutting.CutNow) -> c.CutOut:
     return c.CutOut.model_validate(now, from_attributes=True)
+
+
+def _trait(trait: Trait) -> c.TraitOut:
+    places = [c.ChipOut(code=f"{trait.code}{AT}{zone}", words=zone_words(zone)) for zone in trait.places]
+    return c.TraitOut(code=trait.code, words=trait.words, about=trait.about, places=places)

@@ -8,6 +8,7 @@ from typing import Literal
 from pydantic import BaseModel, Field
 
 from dapwick.api.said import Mm, Name, OneLine, Said
+from dapwick.core.cut.handling import About
 from dapwick.core.plan.kit import Hand, Kind, Use, When, Work
 from dapwick.documents.cut_sheet import SheetOut, Side
 
@@ -42,22 +43,26 @@ class KitIO(Said):
     stylists: list[StylistIO] = Field(max_length=60)
 
 
-class TraitOut(BaseModel):
-    code: str
-    words: str
-    about: Literal["minds", "dog", "coat", "skin"]
-
-
 class ChipOut(BaseModel):
     code: str
     words: str
 
 
+class TraitOut(BaseModel):
+    """places: where it may be seen; a trait with places is said with one of them."""
+
+    code: str
+    words: str
+    about: About
+    places: list[ChipOut]
+
+
 class CutGuide(BaseModel):
-    """What can be said of a dog, and noted at a step."""
+    """What can be said of a dog, and noted at a step; sayable: places for which a length can be said."""
 
     traits: list[TraitOut]
     notes: list[ChipOut]
+    sayable: list[ChipOut]
 
 
 class TraitsIn(Said):

@@ -231,13 +231,16 @@ class DogOut(BaseModel):
 
 
 class WishesIO(Said):
-    """The owner's wishes; fullness -1 shorter to 1 fuller."""
+    """The owner's wishes; fullness -1 shorter to 1 fuller; lengths: mm said by zone; body_mm: the body's clip."""
 
     fullness: float = Field(default=0.0, ge=-10, le=10)
     eyes: Literal["any", "open", "veiled"] = "any"
     beard: Literal["any", "short", "long"] = "any"
     ears: Literal["any", "keep", "short"] = "any"
     weeks_between: int | None = Field(default=None, ge=-1_000, le=1_000)
+    lengths: dict[Name, float] = Field(default={}, max_length=20)
+    body_mm: float | None = Field(default=None, ge=-1_000, le=1_000)
+    body_ends: Literal["ring", "occiput", "shoulder"] = "ring"
 
 
 class WishesIn(WishesIO):

@@ -5,7 +5,7 @@ from __future__ import annotations
 from typing import Final
 
 from dapwick.core.basics.codes import code_words
-from dapwick.core.cut.handling import TRAITS
+from dapwick.core.cut.handling import TRAITS, seen_at
 from dapwick.core.cut.rule import Whenever
 from dapwick.core.head.zones import zone_words
 
@@ -29,6 +29,10 @@ def coat(*types: str) -> Whenever:
 
 def trait(code: str) -> Whenever:
     return Whenever(TRAITS[code].words, lambda case: code in case.traits)
+
+
+def seen(code: str) -> Whenever:
+    return Whenever(f"{TRAITS[code].words} somewhere", lambda case: bool(seen_at(case.traits, code)))
 
 
 def ears(*carriages: str) -> Whenever:

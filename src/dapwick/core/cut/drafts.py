@@ -8,7 +8,7 @@ from typing import Final
 
 from dapwick.core.cut.blends import SHORT_BY_ITSELF, Blend, blends_of
 from dapwick.core.cut.case import SIDES, Case, Place
-from dapwick.core.cut.handling import Trait, minded, slower
+from dapwick.core.cut.handling import Trait, minded, seen_at, slower
 from dapwick.core.cut.pieces import CLEARED, OFF_MM, Piece
 from dapwick.core.cut.rule import Rule
 from dapwick.core.cut.rules import CHAPTERS, RULES
@@ -21,6 +21,11 @@ THINNING_USES: Final = ("thinning", "carding", "blending")
 SET_IN, BLEND, LAST = (
     next(i for i, c in enumerate(CHAPTERS) if c.id == key) for key in ("set_in", "blend", "check")
 )
+REFINING: Final = frozenset(
+    {"bar", "corner_cleared", "corner_tamed", "lip_fold", "lip_line", "nose_limit", "ear_front_cleared", "behind_ear",
+     "top_sides", "comb_checks"}
+)  # fmt: skip
+"""What is done to a head that is nearly there: no length is set."""
 REST: Final = ("clip_rest", "shape_rest")
 """Take up what no other rule brings to length: by blade, and by scissors."""
 EDGE_MM: Final = 1.5
@@ -77,6 +82,8 @@ def drafts_of(case: Case) -> list[Draft]:
         if rule.when.holds(case) and rule.id not in REST and at != BLEND
         for draft in _drafts(case, rule, at, order)
     ]
+    if case.schools.get("extent") == "refine":
+        return [draft for draft in found if draft.rule.id in REFINING or draft.rule.doing == "look"]
     found += _rest(case, found)
     found += _blends(case)
     return found
@@ -97,8 +104,9 @@ def _drafts(case: Case, rule: Rule, chapter: int, order: int) -> list[Draft]:
 
 
 def _on_side(case: Case, rule: Rule, chapter: int, order: int, side: Side | None) -> list[Draft]:
+    zones = seen_at(case.traits, rule.sees) if rule.sees else rule.zones
     bare = Draft(
-        _id(rule, side), rule, chapter, order, side, _places(rule.zones, side), (), None,
+        _id(rule, side), rule, chapter, order, side, _places(zones, side), (), None,
         case.kit.shears(rule.use), 0.0,
     )  # fmt: skip
     if rule.number == "eye":

@@ -9,7 +9,9 @@ from typing import Final, Literal
 from dapwick.core.basics.errors import BadInput
 from dapwick.core.plan.kit import SkinLimits
 
-About = Literal["minds", "dog", "coat", "skin"]
+About = Literal["minds", "dog", "coat", "skin", "seen", "life"]
+AT: Final = "@"
+"""Between what is seen in the coat and the zone where: stain@muzzle_side."""
 MUZZLE: Final = ("bridge", "muzzle_side", "lip_line", "lip_fold", "chin")
 EYES: Final = ("stop", "inner_corner", "brow", "visor")
 EARS: Final = ("ear_outside", "ear_inside", "ear_edge", "ear_base_front", "ear_base_rear", "ear_canal")
@@ -18,7 +20,8 @@ EARS: Final = ("ear_outside", "ear_inside", "ear_edge", "ear_base_front", "ear_b
 @dataclass(frozen=True)
 class Trait:
     """zones: where it matters; clippers: it is the machine that is minded; pause_min: hands off at least after
-    so many minutes; slower: how many times longer each step takes."""
+    so many minutes; slower: how many times longer each step takes; places: zones at which it may be seen and
+    which are said with it."""
 
     code: str
     words: str
@@ -27,8 +30,11 @@ class Trait:
     clippers: bool = False
     pause_min: float | None = None
     slower: float = 1.0
+    places: tuple[str, ...] = ()
 
 
+TOP_PLACES: Final = ("crown", "visor", "back_skull", "nape")
+FACE_PLACES: Final = ("muzzle_side", "chin", "cheek", "jaw", "throat")
 TRAITS: Final = {
     trait.code: trait
     for trait in (
@@ -53,6 +59,23 @@ TRAITS: Final = {
         Trait("ear_trouble", "ears smell or hurt", "skin", EARS),
         Trait("eye_trouble", "eyes run", "skin", EYES),
         Trait("mats", "mats", "coat", slower=1.2),
+        Trait("parting", "parts by itself", "seen", places=TOP_PLACES),
+        Trait("cowlick", "cowlick", "seen", places=(*TOP_PLACES, "brow", "cheek")),
+        Trait("whorl", "hair turns in a whorl", "seen", places=(*FACE_PLACES, "nape")),
+        Trait("stain", "stain", "seen", places=("inner_corner", "muzzle_side", "chin")),
+        Trait("lip_knots", "knots at the lip", "seen", places=("lip_line", "chin")),
+        Trait("whiskers_hold", "whiskers hold the hair up", "seen", places=("muzzle_side", "chin")),
+        Trait("thin_patch", "thin patch", "seen", places=(*TOP_PLACES, *FACE_PLACES, "temple", "brow")),
+        Trait("harsh_patch", "harsh patch", "seen", places=(*TOP_PLACES, *FACE_PLACES, "temple", "brow")),
+        Trait(
+            "short_place",
+            "cut short by someone",
+            "seen",
+            places=(*TOP_PLACES, *FACE_PLACES, "temple", "brow"),
+        ),
+        Trait("sun", "strong sun", "life"),
+        Trait("cold", "cold weather", "life"),
+        Trait("mud", "works in mud and brush", "life"),
     )
 }
 
@@ -64,28 +87,47 @@ GROWS_UP: Final = ("crown", "visor", "brow", "chin", "ear_outside", "ear_edge")
 def checked_traits(codes: Iterable[str]) -> tuple[str, ...]:
     """The codes, each once, in the list's own order; unknown ones are refused."""
     given = set(codes)
-    unknown = sorted(given - TRAITS.keys())
+    known = {one for trait in TRAITS.values() for one in _sayable(trait)}
+    unknown = sorted(given - known)
     if unknown:
-        raise BadInput("unknown", expected=", ".join(TRAITS), got=unknown[0], where="handling")
-    return tuple(code for code in TRAITS if code in given)
+        raise BadInput("unknown", expected=_expected(unknown[0]), got=unknown[0], where="handling")
+    return tuple(one for trait in TRAITS.values() for one in _sayable(trait) if one in given)
+
+
+def _sayable(trait: Trait) -> tuple[str, ...]:
+    """The codes by which a trait is said: with each of its places, where it has any."""
+    return tuple(f"{trait.code}{AT}{place}" for place in trait.places) or (trait.code,)
+
+
+def _expected(code: str) -> str:
+    trait = TRAITS.get(code.split(AT)[0])
+    return ", ".join(one for t in ([trait] if trait else TRAITS.values()) for one in _sayable(t))
+
+
+def seen_at(codes: Collection[str], code: str) -> tuple[str, ...]:
+    """The zones at which something is seen in the coat."""
+    return tuple(said.split(AT)[1] for said in codes if said.startswith(f"{code}{AT}"))
+
+
+def _traits(codes: Iterable[str]) -> list[Trait]:
+    return [TRAITS[code.split(AT)[0]] for code in codes]
 
 
 def minded(codes: Collection[str], zones: Iterable[str], clippers: bool) -> tuple[Trait, ...]:
     """What makes work on these zones hard for the dog."""
     there = set(zones)
-    traits = [TRAITS[code] for code in codes]
-    return tuple(t for t in traits if there & set(t.zones) or (clippers and t.clippers))
+    return tuple(t for t in _traits(codes) if there & set(t.zones) or (clippers and t.clippers))
 
 
 def pause_after_min(codes: Collection[str]) -> float | None:
     """Minutes of work after which this dog wants its hands-off; None for one that needs no planned breaks."""
-    pauses = [t.pause_min for t in (TRAITS[code] for code in codes) if t.pause_min is not None]
+    pauses = [t.pause_min for t in _traits(codes) if t.pause_min is not None]
     return min(pauses) if pauses else None
 
 
 def slower(codes: Collection[str]) -> float:
     """How many times longer everything takes, by the trait that costs most."""
-    return max((TRAITS[code].slower for code in codes), default=1.0)
+    return max((trait.slower for trait in _traits(codes)), default=1.0)
 
 
 @dataclass(frozen=True)
@@ -107,6 +149,8 @@ def closest_on(codes: Collection[str], quiet_visits: int, limits: SkinLimits) ->
         found.append(Closest(limits.first_mm, "first time, or long ungroomed: the skin is not used to it"))
     if {"white_coat", "thin_coat"} & set(codes):
         found.append(Closest(limits.white_mm, "white or thin coat: pink would show through"))
+    if {"sun", "mud"} & set(codes):
+        found.append(Closest(limits.sore_mm, "sun or brush: the skin keeps its cover"))
     if "skin_trouble" in codes:
         found.append(
             Closest(limits.sore_mm, "the skin has been sore: a longer blade, and a vet where in doubt")

@@ -56,9 +56,9 @@ class Rule:
     """One thing a stylist does. each: first one side, then the other; second: what is different on the second
     side. zones: where, brought to length by it; number: where its length comes from; eye: how it is judged where
     no number is cut. after: rules that come first. mark: the first side's end is marked before the second.
-    back: the direction on the side that is awkward for the cutting hand, where the line begins at
-    its other end; against: the direction where the blade goes against the growth. always: done though nothing comes
-    off. {side} in the texts is the side worked on."""
+    back: the direction on the side that is awkward for the cutting hand, where the line begins at its other end;
+    against: the direction where the blade goes against the growth. sees: what is seen in the coat, at whose places it
+    is done. always: done though nothing comes off. {side} in the texts is the side worked on."""
 
     id: str
     title: str
@@ -82,6 +82,7 @@ class Rule:
     after: tuple[str, ...] = ()
     doing: Doing = "work"
     cautions: tuple[str, ...] = ()
+    sees: str = ""
     always: bool = False
 
 

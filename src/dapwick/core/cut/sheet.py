@@ -11,6 +11,7 @@ from dapwick.core.cut.blends import SHORT_BY_ITSELF, blend_words
 from dapwick.core.cut.case import Case, Place
 from dapwick.core.cut.cautions import ShownCaution, cautions_on
 from dapwick.core.cut.drafts import Draft, drafts_of
+from dapwick.core.cut.handling import seen_at
 from dapwick.core.cut.order import in_order, may_end_after
 from dapwick.core.cut.pieces import Piece
 from dapwick.core.cut.rule import Doing, Path
@@ -20,6 +21,7 @@ from dapwick.core.cut.why import Because, uneven_words, why
 from dapwick.core.head.zones import Side, zone_words
 from dapwick.core.outlines.ear_schools import EDGE_WORDS
 from dapwick.core.plan.telling import ALIKE_MM
+from dapwick.core.plan.tools import clipped_to
 
 VERSION: Final = "cut-2"
 BY_EYE: Final = "by eye"
@@ -195,6 +197,8 @@ def _filled(words: str, draft: Draft, case: Case) -> str:
         lines=case.lines_words,
         edge=EDGE_WORDS[case.schools.get("ear_edge", "tidied")],
         throat=_throat_words(case),
+        body=_body_words(case),
+        there=" and ".join(zone_words(zone) for zone in seen_at(case.traits, draft.rule.sees)),
         leather=f"{case.leather_mm:.0f} mm",
         minutes=f"{draft.minutes:.0f}",
     )
@@ -205,6 +209,16 @@ def _throat_words(case: Case) -> str:
     if case.schools.get("throat_end") == "breast_bone":
         return "Down to the top of the breast bone."
     return f"Fold the muzzle's length down from the jaw, {case.muzzle_mm:.0f} mm: that far and no further."
+
+
+def _body_words(case: Case) -> str:
+    """What the head is joined to, and with which of the owned tools the body was clipped."""
+    body_mm = case.wishes.body_mm
+    if body_mm is None:
+        return ""
+    tool = clipped_to(body_mm, case.kit).words
+    ends = {"ring": "up to the ring", "occiput": "up to the occiput", "shoulder": "up to the shoulders"}
+    return f" The body is {body_mm:g} mm ({tool}), {ends[case.wishes.body_ends]}: run the head into it."
 
 
 def _direction(draft: Draft, case: Case) -> str:

@@ -24,6 +24,8 @@ Places = Sequence[Sequence[float]]
 FAR_MM: Final = 400.0
 LINE_STEP_MM: Final = 4.0
 NEAR_A_LINE: Final = 4
+NOTHING: Final = "nothing"
+"""The tool of a cover of which nothing comes off."""
 FACING: Final = 0.15
 """Least outward slope of skin that a line in side view is drawn on."""
 
@@ -31,7 +33,8 @@ FACING: Final = 0.15
 @dataclass(frozen=True)
 class Cover:
     """length_mm: clipped to that; else share: that part of the coat's depth is left, at most most_mm of it.
-    words: what it is called where a length is explained; tool: clippers, or what thins."""
+    words: what it is called where a length is explained; tool: clippers, what thins, or NOTHING where it is left as it
+    is."""
 
     words: str
     where: Region

@@ -10,8 +10,10 @@ import numpy as np
 from scipy.optimize import least_squares
 
 from dapwick.core.basics.arrays import Array, BoolArray, IntArray, frozen
+from dapwick.core.head.stand import depth_of
+from dapwick.core.outlines.covers import NOTHING
 from dapwick.core.outlines.family import FULLNESS, Design, Family, Params, Schools
-from dapwick.core.outlines.ground import FLOOR_MM, Ground, Wanted, room_left, wanted_on
+from dapwick.core.outlines.ground import CLEARED_MM, FLOOR_MM, Ground, Wanted, room_left, wanted_on, with_said
 from dapwick.core.outlines.wishes import NO_WISHES, Aim, Wishes, aim_of, size_shift
 
 VERSION: Final = "fit-4"
@@ -28,6 +30,8 @@ lacks has all of a good coat cut down to it."""
 REST_MM: Final = 2.0
 """Added to both lengths of such a ratio: nobody sees whether one millimetre is left or two."""
 UNEVEN_WEIGHT: Final = 0.5
+SAID_WEIGHT: Final = 1.0
+"""Of a millimetre by which the shape leaves a length that was said."""
 IDEAL_WEIGHT: Final = 1.0
 SIZE_TOLERANCE_MM: Final = 10.0
 """A size this far from the family's usual one costs as much as each other parameter's tolerance."""
@@ -100,17 +104,23 @@ class _Sample:
     coat_mm: Array
     stand: Array
     share: Array
+    said_mm: Array
 
-    def wanted(self, design: Design) -> Wanted:
+    def shape(self, design: Design) -> Wanted:
+        """What the design by itself wants."""
         free = self.ground.free_mm(design)[self.at]
         return wanted_on(design, self.vertices_mm, self.outward, self.coat_mm, self.stand, free)
+
+    def wanted(self, design: Design) -> Wanted:
+        """The same with what was said."""
+        return with_said(self.shape(design), self.said_mm, self.stand, self.ground.free_mm(design)[self.at])
 
     def left(self, design: Design, wanted: Wanted) -> Array:
         free = self.ground.free_mm(design)[self.at]
         return room_left(wanted, np.minimum(FLOOR_MM, self.ceiling_mm), self.ceiling_mm, free)
 
 
-def _sample(ground: Ground) -> _Sample:
+def _sample(ground: Ground, wishes: Wishes) -> _Sample:
     right, left = ground.pairs
     at = np.concatenate([right, left])
     half = len(right)
@@ -126,6 +136,7 @@ def _sample(ground: Ground) -> _Sample:
         coat.depth_mm[at],
         coat.stand[at],
         _even_shares(skin.template.zone[at]),
+        ground.said_mm(wishes.said_mm)[at],
     )
 
 
@@ -136,7 +147,7 @@ def fit_family(ground: Ground, family: Family, schools: Schools, wishes: Wishes 
     departure from the family's ideals as the owner's wishes move them, over an even
     sample of the skin.
     """
-    sample = _sample(ground)
+    sample = _sample(ground, wishes)
     usual = family.default_size(ground.face)
     aims = [Aim(usual, SIZE_TOLERANCE_MM)]
     aims += [aim_of(p, wishes, ground.coat_type) for p in family.turned]
@@ -186,7 +197,7 @@ SHORTEST_CLIPPED_MM: Final = 0.4
 
 
 def _costs(sample: _Sample, design: Design, wanted: Wanted) -> Array:
-    """Residuals (4·S,) of what a design does to the coat."""
+    """Residuals (5·S,) of what a design does to the coat."""
     depth = wanted.depth_mm
     bare = np.where(wanted.clipped, 0.0, np.maximum(FLOOR_MM - depth, 0.0)) + np.minimum(
         wanted.under_mm, MOST_UNDER_MM
@@ -205,8 +216,20 @@ def _costs(sample: _Sample, design: Design, wanted: Wanted) -> Array:
             BARE_WEIGHT * sample.share * bare,
             REMOVED_WEIGHT * sample.share * removed,
             UNEVEN_WEIGHT * sample.share * uneven,
+            SAID_WEIGHT * sample.share * _off_said(sample, design),
         ]
     )
+
+
+def _off_said(sample: _Sample, design: Design) -> Array:
+    """How far (N,) mm the design's own surface lies from a length that was said, 0 where none was: the rest is fitted
+    round it."""
+    said = ~np.isnan(sample.said_mm)
+    off = np.zeros(len(sample.at))
+    if said.any():
+        asked = depth_of(np.where(said, sample.said_mm, 0.0), sample.stand)
+        off[said] = (sample.shape(design).depth_mm - asked)[said]
+    return off
 
 
 def _told(short_mm: Array) -> Array:
@@ -242,8 +265,11 @@ def draw_outline(
     size = fit.sizes.at(params[FULLNESS])
     design = family.design(ground.face, size, params, schools)
     skin, coat, free = ground.skin, ground.coat, ground.free_mm(design)
-    wanted = wanted_on(design, skin.vertices_mm, skin.outward, coat.depth_mm, coat.stand, free)
+    shape = wanted_on(design, skin.vertices_mm, skin.outward, coat.depth_mm, coat.stand, free)
+    wanted = with_said(shape, ground.said_mm(fit.wishes.said_mm), coat.stand, free)
+    untouched = np.isin(wanted.cover, [i for i, one in enumerate(design.covers) if one.tool == NOTHING])
     leave = room_left(wanted, ground.floor_mm, ground.ceiling_mm, free)
+    leave = np.where(untouched, np.minimum(coat.depth_mm, np.maximum(free, CLEARED_MM)), leave)
     asked = ground.asks & ~wanted.clipped
     short = np.where(asked, np.maximum(wanted.depth_mm - leave, 0.0), 0.0)
     return Outline(

@@ -6,7 +6,8 @@ its uncertainty at the chosen confidence). Nothing is ever planned above the cei
 
 from __future__ import annotations
 
-from dataclasses import dataclass
+from collections.abc import Mapping
+from dataclasses import dataclass, replace
 from functools import cached_property
 from typing import Final
 
@@ -17,7 +18,7 @@ from dapwick.core.basics.shapes import TRACE_ROUNDS, exit_distance, outside
 from dapwick.core.head.coat import CONFIDENCE_90, Coat
 from dapwick.core.head.ears import Ear
 from dapwick.core.head.skin import Skin
-from dapwick.core.head.stand import length_of
+from dapwick.core.head.stand import depth_of, length_of
 from dapwick.core.head.zones import BARE, ZONES
 from dapwick.core.outlines.clear import keep_clear
 from dapwick.core.outlines.face import Face
@@ -91,6 +92,13 @@ class Ground:
             found[left] = frozen(exit_distance(around, self.skin.vertices_mm, self.skin.outward))
         return found
 
+    def said_mm(self, by_zone: Mapping[str, float]) -> Array:
+        """Hair length (V,) said for each place's zone, NaN where none was."""
+        said = np.full(len(self.skin.vertices_mm), np.nan)
+        for zone, mm in by_zone.items():
+            said[self.skin.in_zone(zone)] = mm
+        return said
+
     def free_mm(self, design: Design) -> Array:
         """Depth (V,) mm that a design leaves free: less than the floor in places kept clear."""
         return self._free[design.corners_left]
@@ -145,6 +153,21 @@ def wanted_on(
         at = cover == i
         depth[at] = one.depth_mm(coat_mm[at], stand[at])
     return Wanted(np.minimum(depth, free_mm), under, ~shaped, cover)
+
+
+def with_said(wanted: Wanted, said_mm: Array, stand: Array, free_mm: Array) -> Wanted:
+    """The same with hair lengths that were said (N,), NaN where none was, in place of the design's."""
+    said = ~np.isnan(said_mm)
+    if not said.any():
+        return wanted
+    depth = depth_of(np.where(said, said_mm, 0.0), stand)
+    return replace(
+        wanted,
+        depth_mm=np.where(said, np.minimum(depth, free_mm), wanted.depth_mm),
+        under_mm=np.where(said, 0.0, wanted.under_mm),
+        clipped=wanted.clipped & ~said,
+        cover=np.where(said, -1, wanted.cover),
+    )
 
 
 def _no_less(depth_mm: Array, least_mm: Array) -> Array:

@@ -17,7 +17,7 @@ from dapwick.core.basics.shapes import (
     union,
     without,
 )
-from dapwick.core.outlines.covers import Cover, side_area, side_view
+from dapwick.core.outlines.covers import NOTHING, Cover, side_area, side_view
 from dapwick.core.outlines.face import SIDES, Face
 from dapwick.core.outlines.family import Schools
 
@@ -131,7 +131,7 @@ def beard_covers(face: Face, schools: Schools) -> tuple[Cover, ...]:
     if schools["beard"] != "natural":
         return ()
     sides = [_beard_area(face, side) for side in SIDES]
-    return (Cover("beard left as it is", side_area(*sides), tool="nothing"),)
+    return (Cover("beard left as it is", side_area(*sides), tool=NOTHING),)
 
 
 def _beard_area(face: Face, side: str) -> list[tuple[float, float]]:

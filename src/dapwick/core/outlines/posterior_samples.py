@@ -24,7 +24,7 @@ from dapwick.core.head.template import template
 from dapwick.core.head.zones import BARE, ZONES
 from dapwick.core.outlines.face import Face
 from dapwick.core.outlines.fit import Outline
-from dapwick.core.outlines.ground import FLOOR_MM, Ground, room_left, wanted_on
+from dapwick.core.outlines.ground import FLOOR_MM, Ground, room_left, wanted_on, with_said
 
 DRAWS: Final = 64
 SEED: Final = 20_260
@@ -149,5 +149,6 @@ def _left(outline: Outline, points: Array, at: IntArray, off: Array, coat: Array
     outward = ground.skin.outward[at]
     vertices = ground.skin.vertices_mm[at] + off[:, None] * outward
     free = ground.free_mm(design)[at]
-    wanted = wanted_on(design, vertices, outward, coat, ground.coat.stand[at], free, ROUNDS)
+    shape = wanted_on(design, vertices, outward, coat, ground.coat.stand[at], free, ROUNDS)
+    wanted = with_said(shape, ground.said_mm(outline.fit.wishes.said_mm)[at], ground.coat.stand[at], free)
     return room_left(wanted, np.minimum(FLOOR_MM, coat), coat, free)

@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from collections.abc import Mapping
-from dataclasses import dataclass
+from dataclasses import dataclass, field
 from typing import Final, Literal
 
 from dapwick.core.basics.errors import BadInput
@@ -13,6 +13,14 @@ from dapwick.core.outlines.family import Family, Parameter, Steer
 Eyes = Literal["any", "open", "veiled"]
 Beard = Literal["any", "short", "long"]
 Ears = Literal["any", "keep", "short"]
+BodyEnds = Literal["ring", "occiput", "shoulder"]
+BODY_ENDS: Final = ("ring", "occiput", "shoulder")
+SAYABLE: Final = (
+    "crown", "back_skull", "nape", "visor", "brow", "temple", "cheek", "jaw", "throat", "muzzle_side", "chin",
+)  # fmt: skip
+"""Zones for which a length can be said."""
+SHORTEST_BODY_MM, SHORTEST_SAID_MM, LONGEST_SAID_MM = 0.25, 3.0, 120.0
+"""Under the shortest it is a blade's length, which the outline's own questions set."""
 CHOICES: Final[Mapping[str, tuple[str, ...]]] = {
     "eyes": ("any", "open", "veiled"),
     "beard": ("any", "short", "long"),
@@ -36,13 +44,18 @@ EYE_FALL_MM: Final = 30.0
 
 @dataclass(frozen=True)
 class Wishes:
-    """fullness: -1 shorter to 1 fuller than the family's own; weeks_between visits, None where unsaid."""
+    """fullness: -1 shorter to 1 fuller than the family's own; weeks_between visits, None where unsaid; lengths: hair
+    length (mm) said for a zone, which the outline is fitted round; body_mm: length of the body's clip, to which the
+    head is joined, body_ends: where that clip ends."""
 
     fullness: float = 0.0
     eyes: Eyes = "any"
     beard: Beard = "any"
     ears: Ears = "any"
     weeks_between: int | None = None
+    lengths: Mapping[str, float] = field(default_factory=dict)
+    body_mm: float | None = None
+    body_ends: BodyEnds = "ring"
 
     def __post_init__(self) -> None:
         for key, allowed in CHOICES.items():
@@ -59,6 +72,35 @@ class Wishes:
                 got=str(self.weeks_between),
                 where="wishes",
             )
+        self._check_said()
+
+    def _check_said(self) -> None:
+        body = [] if self.body_mm is None else [("body", self.body_mm)]
+        if self.body_ends not in BODY_ENDS:
+            raise BadInput(
+                "where the body's clip ends",
+                expected=", ".join(BODY_ENDS),
+                got=str(self.body_ends),
+                where="wishes",
+            )
+        for zone, mm in (*self.lengths.items(), *body):
+            if zone not in (*SAYABLE, "body"):
+                raise BadInput("a length for a place", expected=", ".join(SAYABLE), got=zone, where="wishes")
+            least = SHORTEST_BODY_MM if zone == "body" else SHORTEST_SAID_MM
+            if not least <= mm <= LONGEST_SAID_MM:
+                raise BadInput(
+                    f"length said: {zone}",
+                    expected=f"{least:g} to {LONGEST_SAID_MM:g} mm",
+                    got=f"{mm:g}",
+                    where="wishes",
+                )
+
+    @property
+    def said_mm(self) -> dict[str, float]:
+        """Length (mm) by zone: what was said, and the nape as short as the body where the body's clip runs to it."""
+        joins = self.body_mm is not None and self.body_ends == "ring"
+        nape = {"nape": max(self.body_mm or 0.0, SHORTEST_SAID_MM)} if joins else {}
+        return {**nape, **self.lengths}
 
 
 NO_WISHES: Final = Wishes()

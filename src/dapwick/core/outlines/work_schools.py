@@ -19,7 +19,11 @@ MINDED: Final = School(
     "minded", "Places that the dog minds?", ("between", "last"), "between",
     "Bit by bit between the others; last, where one fright ends the cut.", about="order",
 )  # fmt: skip
-WORK: Final = (ORDER, EARS_WHEN, MINDED)
+EXTENT: Final = School(
+    "extent", "How much is there to do?", ("whole", "refine"), "whole",
+    "Refine a head that is nearly there: corners, lip, ear joins, the last comb-up; no length is set.", about="order",
+)  # fmt: skip
+WORK: Final = (ORDER, EARS_WHEN, MINDED, EXTENT)
 FACE_GROWTH: Final = School(
     "face_growth", "Face: which way is it clipped?", ("with", "against"), "with",
     "With the growth is safer; against it leaves about half, and the skin's limit counts what is left.",

@@ -161,7 +161,7 @@ def _zone(
         chance_short=float(ndtr(over / float(np.median(ground.coat.outside_sigma_mm[at])))),
         tool=_tool(cover, longest_asked + high - middle, kit),
         clipped=covered,
-        why=_why(outline, at, cover),
+        why=_why(outline, zone, at, cover),
         shortest_mm=shortest,
         longest_mm=longest,
         by=DONE_BY.get(cover.tool, cover.tool) if cover else SCISSORED,
@@ -194,8 +194,11 @@ def _tool(cover: Cover | None, upper_mm: float, kit: Kit) -> str:
     return clipped_to(cover.length_mm, kit).words
 
 
-def _why(outline: Outline, at: IntArray, cover: Cover | None) -> str:
+def _why(outline: Outline, zone: str, at: IntArray, cover: Cover | None) -> str:
     """Which rule set the zone's length."""
+    said = outline.fit.wishes.said_mm.get(zone)
+    if said is not None:
+        return f"said: {said:g} mm"
     if cover is not None:
         return f"{outline.family.name}: {cover.words}"
     half, free = len(at) / 2, outline.ground.free_mm(outline.design)[at]

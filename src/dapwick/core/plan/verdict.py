@@ -160,11 +160,32 @@ def wish_outcomes(outline: Outline, zones: Sequence[ZoneLength]) -> tuple[WishOu
     """Each wish, met or with the reason why not."""
     wishes = outline.fit.wishes
     outcomes = [_steered_wish(outline, zones, steer, wish) for steer, wish in _said(wishes)]
+    outcomes += [_said_length(zones, zone, mm) for zone, mm in wishes.said_mm.items()]
     if wishes.fullness:
         outcomes.append(_fullness_wish(outline, zones, wishes))
     if wishes.weeks_between is not None:
         outcomes.append(_weeks_wish(outline, wishes))
     return tuple(outcomes)
+
+
+MET_MM: Final = 1.5
+"""A length that was said is met within so much."""
+
+
+def _said_length(zones: Sequence[ZoneLength], zone: str, said_mm: float) -> WishOutcome:
+    """A length said for a zone: left so, or why not."""
+    here = [z for z in zones if z.zone == zone]
+    words = f"{zone_words(zone)} {said_mm:g} mm"
+    if not here:
+        return WishOutcome(words, False, "this outline plans no length there.")
+    worst = max(here, key=lambda z: abs(z.leave_mm - said_mm))
+    if abs(worst.leave_mm - said_mm) <= MET_MM:
+        return WishOutcome(words, True, f"{worst.leave_mm:.0f} mm left; the rest is fitted round it.")
+    if worst.now_mm < said_mm:
+        return WishOutcome(
+            words, False, f"the coat there is {worst.now_mm:.0f} mm: it grows, nothing comes off."
+        )
+    return WishOutcome(words, False, f"{worst.leave_mm:.0f} mm is what is surely there, or kept clear.")
 
 
 def _said(wishes: Wishes) -> list[tuple[Steer, str]]:

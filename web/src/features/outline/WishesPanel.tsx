@@ -1,16 +1,9 @@
 import { Check, X } from 'lucide-react'
 import type { Dog, Outline, Wishes } from '../../api/client'
 import { useWished } from '../../outbox/useOutbox'
+import { plainWishes } from '../../shared/wishes'
 import { Choices } from '../../ui/Choices'
-
-/** Wishes without the owner's words, which are not changed here. */
-const plain = ({ fullness, eyes, beard, ears, weeks_between }: Wishes): Wishes => ({
-  fullness,
-  eyes,
-  beard,
-  ears,
-  weeks_between,
-})
+import { SaidLengths } from './SaidLengths'
 
 const EYES = { any: 'as it comes', open: 'open', veiled: 'veiled' } as const
 const BEARD = { any: 'as it comes', short: 'short', long: 'long' } as const
@@ -23,7 +16,7 @@ type Props = { dog: Dog; drawing: Outline; wish: (wishes: Wishes) => void }
 /** What the owner asked for; every outline is fitted to it, and what cannot be met is told. */
 export function WishesPanel({ dog, drawing, wish }: Props) {
   const wishes = useWished(dog, 'wishes') ?? dog.wishes
-  const change = (part: Partial<Wishes>) => wish({ ...plain(wishes), ...part })
+  const change = (part: Partial<Wishes>) => wish({ ...plainWishes(wishes), ...part })
   const fullness = wishes.fullness === 0 ? '0' : wishes.fullness > 0 ? '0.6' : '-0.6'
   return (
     <div>
@@ -73,6 +66,7 @@ export function WishesPanel({ dog, drawing, wish }: Props) {
         choices={WEEKS}
         onChange={(weeks) => change({ weeks_between: Number(weeks) || null })}
       />
+      <SaidLengths wishes={wishes} change={change} />
     </div>
   )
 }

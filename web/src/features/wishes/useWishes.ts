@@ -1,5 +1,6 @@
 import { useCallback, useEffect, useRef, useState } from 'react'
-import type { Dog, Wishes } from '../../api/client'
+import type { Dog } from '../../api/client'
+import { plainWishes } from '../../shared/wishes'
 import { change, useWished, wishedNow } from '../../outbox/useOutbox'
 import { useKeptPast } from '../../undo/keptPast'
 import { beginWishes, wishesReducer, type Asked } from './wishesMachine'
@@ -66,9 +67,8 @@ function useTheirs(dog: Dog, take: (asked: Asked) => void) {
 
 function askedOf(dog: Dog): Asked {
   const wish = wishedNow(dog.id, 'wishes')
-  const { fullness, eyes, beard, ears, weeks_between }: Wishes = wish ?? dog.wishes
   return {
-    wishes: { fullness, eyes, beard, ears, weeks_between },
+    wishes: plainWishes(wish ?? dog.wishes),
     words: wish?.words ?? dog.owner_words,
     traits: wishedNow(dog.id, 'traits')?.traits ?? dog.traits,
   }

@@ -14,9 +14,10 @@ from dapwick.core.cut.rules.finding_head import FINDING_HEAD
 from dapwick.core.cut.rules.jaw_cheeks import JAW_CHEEKS
 from dapwick.core.cut.rules.muzzle import MUZZLE
 from dapwick.core.cut.rules.setting_in import SETTING_IN
+from dapwick.core.cut.rules.this_coat import THIS_COAT
 from dapwick.core.cut.rules.top import TOP
 
 CHAPTERS: Final[tuple[Chapter, ...]] = (
-    BEFORE, FINDING_HEAD, SETTING_IN, EYES, MUZZLE, JAW_CHEEKS, EARS, TOP, BLENDING, CHECKING,
+    BEFORE, THIS_COAT, FINDING_HEAD, SETTING_IN, EYES, MUZZLE, JAW_CHEEKS, EARS, TOP, BLENDING, CHECKING,
 )  # fmt: skip
 RULES: Final[dict[str, Rule]] = {rule.id: rule for chapter in CHAPTERS for rule in chapter.rules}

@@ -14,7 +14,7 @@ FINDING_HEAD: Final = Chapter(
         Rule(
             id="ring",
             title="Ring where head meets neck",
-            how="Feel the base of the skull; one clean line all round where head meets neck.",
+            how="Feel the base of the skull; one clean line all round where head meets neck.{body}",
             because="It parts head, neck and body; where it wanders the head sits crooked.",
             use="clip",
             minutes=0.7,

@@ -86,7 +86,9 @@ def _clean(face: Face, side: str, lip_mm: float) -> list[tuple[float, float]]:
     corner, eye = side_view(face, "mouth_corner", side), side_view(face, "eye_inner", side)
     front = side_view(face, "lip_front", side)
     over, under = 4.0 + 0.4 * lip_mm, 6.0 + 0.3 * lip_mm
-    return [(eye[0] + 2.0, eye[1] - 4.0), (front[0] + 200.0, eye[1] - 4.0), (front[0] + 200.0, front[1] + over),
+    stop = side_view(face, "stop", side)
+    return [(eye[0] + 2.0, eye[1] - 4.0), (stop[0] + 4.0, stop[1] + 2.0), (front[0] + 200.0, stop[1] + 2.0),
+            (front[0] + 200.0, front[1] + over),
             (front[0], front[1] + over), (corner[0], corner[1] + over), (corner[0], corner[1] - under),
             (front[0], front[1] - under), (front[0] + 200.0, front[1] - under), (front[0] + 200.0, corner[1] - 200.0),
             (corner[0] + 2.0, corner[1] - 200.0), (corner[0] + 2.0, corner[1] + 12.0)]  # fmt: skip
