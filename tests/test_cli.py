@@ -188,6 +188,21 @@ def test_wishes_in_the_file_steer_the_plan(head: Path) -> None:
     assert "any, short, long" in refused.stderr
 
 
+def test_lengths_and_the_body_are_said_on_the_command_line_or_in_the_file(head: Path) -> None:
+    said = run("plan", head, "--outline", "teddy", "--length", "crown=8", "--body", "6", "--json")
+    assert said.returncode == 0, said.stderr
+    plan = json.loads(said.stdout)
+    assert {z["leave_mm"] < 8.6 for z in plan["zones"] if z["zone"] == "crown"} == {True}
+    assert {"crown 8 mm", "nape 6 mm"} <= {w["wish"] for w in plan["wishes"]}
+    assert plan["called"]
+    filed = run("plan", changed(head, {"wishes": {"lengths": {"crown": 8.0}}}), "--outline", "teddy", "--json")
+    crown = [z["leave_mm"] for z in json.loads(filed.stdout)["zones"] if z["zone"] == "crown"]
+    assert crown == [z["leave_mm"] for z in plan["zones"] if z["zone"] == "crown"]
+    refused = run("cutsheet", head, "--length", "tail=8")
+    assert refused.returncode == 2
+    assert "crown" in refused.stderr
+
+
 def test_a_salons_own_outline_is_planned_from_its_file(head: Path, tmp_path: Path) -> None:
     own = tmp_path / "harbour.json"
     document = {"format": "dapwick-outline", "version": 1, "name": "Harbour round", "based_on": "round"}

@@ -4,6 +4,7 @@ from __future__ import annotations
 
 import sys
 from collections.abc import Callable, Sequence
+from dataclasses import replace
 from typing import Annotated, Any, Final
 
 import numpy as np
@@ -11,6 +12,7 @@ import typer
 
 from dapwick.core.basics.arrays import Array
 from dapwick.core.basics.errors import BadInput, DapwickError
+from dapwick.core.outlines.wishes import Wishes
 
 app = typer.Typer(
     add_completion=False,
@@ -44,6 +46,19 @@ def numbers_of(pairs: dict[str, str]) -> dict[str, float]:
         return {key: float(value) for key, value in pairs.items()}
     except ValueError as error:
         raise BadInput("parameter", expected="a number", got=str(error)) from error
+
+
+LengthsOption = Annotated[
+    list[str] | None,
+    typer.Option("--length", help="ZONE=MM said for a place, more than once; over the file's."),
+]
+BodyOption = Annotated[float | None, typer.Option("--body", help="The body's clip, mm; over the file's.")]
+
+
+def with_said(wishes: Wishes, lengths: Sequence[str], body_mm: float | None) -> Wishes:
+    """Wishes with what was said on the command line laid over them."""
+    said = {**wishes.lengths, **numbers_of(pairs_of(lengths))}
+    return replace(wishes, lengths=said, body_mm=wishes.body_mm if body_mm is None else body_mm)
 
 
 def rounded(values: Array, places: int = 2) -> list[Any]:

@@ -10,7 +10,16 @@ import typer
 from rich.console import Console
 from rich.table import Table
 
-from dapwick.cli.common import JsonFlag, app, numbers_of, or_exit, pairs_of
+from dapwick.cli.common import (
+    BodyOption,
+    JsonFlag,
+    LengthsOption,
+    app,
+    numbers_of,
+    or_exit,
+    pairs_of,
+    with_said,
+)
 from dapwick.cli.heads import model_from
 from dapwick.cli.plans import chosen
 from dapwick.core.basics.errors import BadInput
@@ -18,6 +27,7 @@ from dapwick.core.cut.casework import case_of
 from dapwick.core.cut.handling import checked_traits
 from dapwick.core.cut.sheet import CutSheet, cut_sheet
 from dapwick.core.outlines.family import settle_schools
+from dapwick.core.outlines.wishes import Wishes
 from dapwick.core.plan.kit import Stylist
 from dapwick.documents.head_file import HeadFile, read_head_file
 from dapwick.exports.cut_sheet import comb_words, cut_sheet_pdf, length_words, runs_words
@@ -43,6 +53,8 @@ def cutsheet(
     ] = None,
     param: PairsOption = None,
     school: PairsOption = None,
+    length: LengthsOption = None,
+    body: BodyOption = None,
     pdf: Annotated[Path | None, typer.Option(help="Write the one-page sheet there as well.")] = None,
     paper: PaperOption = "a4",
     as_json: JsonFlag = False,
@@ -51,7 +63,8 @@ def cutsheet(
 
     def work() -> None:
         file = read_head_file(head)
-        plan = _planned(file, head.parent, outline, param or [], school or [])
+        wishes = with_said(file.owner_wishes(), length or [], body)
+        plan = _planned(file, head.parent, outline, param or [], school or [], wishes)
         sheet = _sheet(file, plan, hand, tuple(minds or ()))
         document = sheet_document(sheet, file.dog.name, plan.outline.family.finish)
         if pdf:
@@ -80,7 +93,8 @@ def template(
     def work() -> None:
         file = read_head_file(head)
         templates = templates_of(
-            file.dog.name, _planned(file, head.parent, outline, param or [], school or [])
+            file.dog.name,
+            _planned(file, head.parent, outline, param or [], school or [], file.owner_wishes()),
         )
         if to.suffix == ".svg":
             one = next((t for t in templates if t.view == view), None)
@@ -98,12 +112,14 @@ def template(
     or_exit(work)
 
 
-def _planned(file: HeadFile, folder: Path, outline: str, params: list[str], schools: list[str]) -> Plan:
+def _planned(
+    file: HeadFile, folder: Path, outline: str, params: list[str], schools: list[str], wishes: Wishes
+) -> Plan:
     family = chosen(outline)
     numbers, said = numbers_of(pairs_of(params)), pairs_of(schools)
     family.checked(numbers)
     settle_schools(family, said)
-    return plan_on(fit_on(model_from(file, folder), family, said, file.owner_wishes()), numbers)
+    return plan_on(fit_on(model_from(file, folder), family, said, wishes), numbers)
 
 
 def _sheet(file: HeadFile, plan: Plan, hand: str | None, minds: tuple[str, ...]) -> CutSheet:

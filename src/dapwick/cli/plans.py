@@ -11,7 +11,17 @@ import typer
 from rich.console import Console
 from rich.table import Table
 
-from dapwick.cli.common import JsonFlag, app, numbers_of, or_exit, pairs_of, rounded
+from dapwick.cli.common import (
+    BodyOption,
+    JsonFlag,
+    LengthsOption,
+    app,
+    numbers_of,
+    or_exit,
+    pairs_of,
+    rounded,
+    with_said,
+)
 from dapwick.cli.heads import model_from
 from dapwick.core.basics.codes import code_words
 from dapwick.core.basics.errors import BadInput
@@ -32,6 +42,8 @@ def plan(
     outline: Annotated[str, typer.Option(help="The outline's family.")] = "round",
     param: Annotated[list[str] | None, typer.Option(help="KEY=VALUE, more than once.")] = None,
     school: Annotated[list[str] | None, typer.Option(help="KEY=VALUE, more than once.")] = None,
+    length: LengthsOption = None,
+    body: BodyOption = None,
     as_json: JsonFlag = False,
 ) -> None:
     """Plan an outline: fit, verdict, lengths by zone, contours."""
@@ -42,7 +54,8 @@ def plan(
         params, schools = numbers_of(pairs_of(param or [])), pairs_of(school or [])
         wanted.checked(params)
         settle_schools(wanted, schools)
-        fitted = fit_on(model_from(file, head.parent), wanted, schools, file.owner_wishes())
+        wishes = with_said(file.owner_wishes(), length or [], body)
+        fitted = fit_on(model_from(file, head.parent), wanted, schools, wishes)
         made = plan_on(fitted, params)
         if as_json:
             print(json.dumps(plan_json(made)))
@@ -102,6 +115,8 @@ def _ranked_json(plan: Thumb) -> dict[str, Any]:
     return {
         "family": plan.outline.family.id,
         "verdict": plan.verdict.when,
+        "called": plan.verdict.called,
+        "broken": list(plan.verdict.broken),
         "weeks": plan.verdict.weeks,
         "reasons": list(plan.verdict.reasons),
         "comb_first": list(plan.verdict.comb_first),
@@ -164,6 +179,8 @@ def plan_json(made: Plan) -> dict[str, Any]:
             "largest_mm": round(o.sizes.largest, 2),
         },
         "verdict": made.verdict.when,
+        "called": made.verdict.called,
+        "broken": list(made.verdict.broken),
         "weeks": made.verdict.weeks,
         "reasons": list(made.verdict.reasons),
         "comb_first": list(made.verdict.comb_first),
@@ -186,7 +203,7 @@ def _plan_table(path: Path, made: Plan) -> None:
         "off mm",
         "missing mm",
         "tool",
-        title=f"{path.name}: {made.outline.family.name}",
+        title=f"{path.name}: {made.verdict.called}",
     )
     for z in made.zones:
         table.add_row(

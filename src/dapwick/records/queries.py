@@ -11,7 +11,16 @@ from sqlalchemy.orm import Session, aliased, contains_eager, selectinload
 
 from dapwick.core.basics.errors import NotFound
 from dapwick.documents.bone import BoneDocument
-from dapwick.records.models import BookingRow, CutRow, CutStepRow, DogRow, PhotoRow, VariantRow, VisitRow
+from dapwick.records.models import (
+    BookingRow,
+    CutRow,
+    CutStepRow,
+    DogRow,
+    OutlineRow,
+    PhotoRow,
+    VariantRow,
+    VisitRow,
+)
 
 MOST_NAMED: Final = 200
 """So many missing photos are told by name."""
@@ -257,6 +266,12 @@ def _cut_minutes() -> Select[int, float | None]:
 def visit_today(session: Session, dog_id: int) -> VisitRow:
     """The visit that is open for a dog: its latest."""
     return dog(session, dog_id).visits[-1]
+
+
+def last_outline_by(session: Session, stylist: str) -> OutlineRow | None:
+    """The outline a stylist kept last, on whichever dog."""
+    kept = select(OutlineRow).join(VisitRow).where(VisitRow.stylist == stylist).order_by(OutlineRow.id.desc())
+    return session.scalars(kept.limit(1)).first()
 
 
 def photos_of(visit: VisitRow) -> list[PhotoRow]:

@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from collections.abc import Callable, Mapping
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 from typing import Any, Final
 
 import numpy as np
@@ -11,7 +11,7 @@ from scipy.optimize import least_squares
 
 from dapwick.core.basics.arrays import Array, BoolArray, IntArray, frozen
 from dapwick.core.head.stand import depth_of
-from dapwick.core.outlines.covers import NOTHING
+from dapwick.core.outlines.covers import NOTHING, Cover, everywhere
 from dapwick.core.outlines.family import FULLNESS, Design, Family, Params, Schools
 from dapwick.core.outlines.ground import CLEARED_MM, FLOOR_MM, Ground, Wanted, room_left, wanted_on, with_said
 from dapwick.core.outlines.wishes import NO_WISHES, Aim, Wishes, aim_of, size_shift
@@ -267,7 +267,8 @@ def draw_outline(
     skin, coat, free = ground.skin, ground.coat, ground.free_mm(design)
     shape = wanted_on(design, skin.vertices_mm, skin.outward, coat.depth_mm, coat.stand, free)
     wanted = with_said(shape, ground.said_mm(fit.wishes.said_mm), coat.stand, free)
-    untouched = np.isin(wanted.cover, [i for i, one in enumerate(design.covers) if one.tool == NOTHING])
+    design, cover = _with_said_covers(ground, design, wanted.cover, fit.wishes)
+    untouched = np.isin(cover, [i for i, one in enumerate(design.covers) if one.tool == NOTHING])
     leave = room_left(wanted, ground.floor_mm, ground.ceiling_mm, free)
     leave = np.where(untouched, np.minimum(coat.depth_mm, np.maximum(free, CLEARED_MM)), leave)
     asked = ground.asks & ~wanted.clipped
@@ -283,6 +284,25 @@ def draw_outline(
         frozen(leave),
         frozen(short),
         wanted.clipped,
-        wanted.cover,
+        cover,
         ground,
     )
+
+
+BY_COMB: Final = ("visor", "brow", "chin", "muzzle_side")
+"""Zones where a length that is said is cut over the comb: no guard goes there."""
+
+
+def _with_said_covers(
+    ground: Ground, design: Design, cover: IntArray, wishes: Wishes
+) -> tuple[Design, IntArray]:
+    """The design with a cover for each length that was said, and which cover holds each place (V,)."""
+    said = wishes.said_mm
+    covers = tuple(
+        Cover(f"said, {mm:g} mm", everywhere, mm, tool="shears over comb" if zone in BY_COMB else "guard")
+        for zone, mm in said.items()
+    )
+    held = cover.copy()
+    for i, zone in enumerate(said):
+        held[ground.skin.in_zone(zone)] = len(design.covers) + i
+    return replace(design, covers=(*design.covers, *covers)), held

@@ -156,7 +156,8 @@ def wanted_on(
 
 
 def with_said(wanted: Wanted, said_mm: Array, stand: Array, free_mm: Array) -> Wanted:
-    """The same with hair lengths that were said (N,), NaN where none was, in place of the design's."""
+    """The same with hair lengths that were said (N,), NaN where none was, in place of the design's; they are set by
+    blade, guard or comb, as covers are."""
     said = ~np.isnan(said_mm)
     if not said.any():
         return wanted
@@ -165,8 +166,7 @@ def with_said(wanted: Wanted, said_mm: Array, stand: Array, free_mm: Array) -> W
         wanted,
         depth_mm=np.where(said, np.minimum(depth, free_mm), wanted.depth_mm),
         under_mm=np.where(said, 0.0, wanted.under_mm),
-        clipped=wanted.clipped & ~said,
-        cover=np.where(said, -1, wanted.cover),
+        clipped=wanted.clipped | said,
     )
 
 

@@ -53,7 +53,7 @@ class Wishes:
     beard: Beard = "any"
     ears: Ears = "any"
     weeks_between: int | None = None
-    lengths: Mapping[str, float] = field(default_factory=dict)
+    lengths: Mapping[str, float] = field(default_factory=dict, hash=False)
     body_mm: float | None = None
     body_ends: BodyEnds = "ring"
 

@@ -38,6 +38,7 @@ from dapwick.service.concurrency.budget import heavy
 from dapwick.service.concurrency.slow_write import compute_then_write
 from dapwick.service.dogs.about import check_part
 from dapwick.service.dogs.cards import kept_setting_of, saved_card, versions_of
+from dapwick.service.plans.remembered import remembered
 from dapwick.service.plans.variants import family_of
 from dapwick.service.salon.kit import kit_of
 from dapwick.service.visits.head import VisitHead, VisitHeads
@@ -103,7 +104,9 @@ class Planner:
         chosen.checked(asked.params)
         settle_schools(chosen, asked.schools)
         head = self.heads.head(dog_id)
-        settled = settle_schools(chosen, asked.schools, head.model.ground.coat_type)
+        with self.store.reading() as session:
+            usual = remembered(session, dog_id, chosen)
+        settled = settle_schools(chosen, {**usual, **asked.schools}, head.model.ground.coat_type)
         defaults = [p.default for p in chosen.parameters]
         key = hash_of([head.key, asked.family, settled, vars(head.wishes), defaults])
         fitted = self._fits.get_or_make(key, lambda: fit_on(head.model, chosen, settled, head.wishes))

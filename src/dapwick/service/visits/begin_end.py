@@ -3,6 +3,7 @@
 from __future__ import annotations
 
 from collections.abc import Callable
+from typing import Final
 
 from sqlalchemy.orm import Session
 
@@ -10,6 +11,7 @@ from dapwick.core.measures.measure import measures_of
 from dapwick.core.solve.joint import VERSION, HeadSolution, Unsolved
 from dapwick.documents.bone import BoneDocument
 from dapwick.documents.results import MeasuresDocument
+from dapwick.documents.wishes import WishesDocument
 from dapwick.pipeline.head_model import solved_head
 from dapwick.records import queries
 from dapwick.records.models import DogRow, VisitRow, now
@@ -96,6 +98,10 @@ def kept_measures(head: HeadSolution) -> MeasuresDocument:
     return MeasuresDocument(of=found, version=VERSION)
 
 
+SAID_OF_THE_DOG: Final = {"lengths", "body_mm", "body_ends"}
+"""What is said of a dog once and holds until somebody says otherwise."""
+
+
 def is_empty(visit: VisitRow) -> bool:
     """Nothing was put into it yet."""
     has = (
@@ -104,9 +110,9 @@ def is_empty(visit: VisitRow) -> bool:
         visit.coat_probes,
         visit.outlines,
         visit.cuts,
-        visit.wishes.model_fields_set,
+        visit.wishes.model_fields_set - SAID_OF_THE_DOG,
     )
-    asked = visit.wishes.model_fields_set or visit.owner_words
+    asked = visit.owner_words
     return not any(has) and not asked and visit.ended is None
 
 
@@ -115,6 +121,9 @@ def _opened(session: Session, dog: DogRow, made: Measured) -> VisitRow:
     last = dog.visits[-1]
     close(last, made[1])
     visit = VisitRow(note=last.next_note or last.note)
+    kept = last.wishes.model_dump(include=SAID_OF_THE_DOG & last.wishes.model_fields_set)
+    if kept:
+        visit.wishes = WishesDocument.model_validate(kept)
     dog.visits.append(visit)
     session.flush()
     return visit
