@@ -195,7 +195,9 @@ def test_lengths_and_the_body_are_said_on_the_command_line_or_in_the_file(head: 
     assert {z["leave_mm"] < 8.6 for z in plan["zones"] if z["zone"] == "crown"} == {True}
     assert {"crown 8 mm", "nape 6 mm"} <= {w["wish"] for w in plan["wishes"]}
     assert plan["called"]
-    filed = run("plan", changed(head, {"wishes": {"lengths": {"crown": 8.0}}}), "--outline", "teddy", "--json")
+    filed = run(
+        "plan", changed(head, {"wishes": {"lengths": {"crown": 8.0}}}), "--outline", "teddy", "--json"
+    )
     crown = [z["leave_mm"] for z in json.loads(filed.stdout)["zones"] if z["zone"] == "crown"]
     assert crown == [z["leave_mm"] for z in plan["zones"] if z["zone"] == "crown"]
     refused = run("cutsheet", head, "--length", "tail=8")

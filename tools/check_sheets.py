@@ -20,13 +20,25 @@ from dapwick.demo.dogs import ALL_SEVEN, DEMO_DOGS
 from dapwick.pipeline.plan import drawn_on, fit_on
 from sheet_faults import clip_passes, faults
 
+READ: Final = "## Read by eye"
+"""What a reader wrote from here on is kept."""
 OUT = Path(__file__).parents[1] / "docs" / "cut-check.md"
 HANDS: Final[tuple[Hand, ...]] = ("left", "right")
+PUPPY: Final = ("puppy", "white_coat", "minds_clipper", "first_time", "sun")
+TIRED: Final = (
+    "pants",
+    "old",
+    "mats",
+    "stain@chin",
+    "lip_knots@lip_line",
+    "short_place@cheek",
+    "parting@crown",
+)
 HARD: Final = ("minds_muzzle", "minds_eyes", "minds_ears", "flat_face", "first_time")
 
 
 def sheets() -> dict[tuple[str, str, str, str], CutSheet]:
-    """By dog, family, hand and handling: the dog's own, and a hard case."""
+    """By dog, family, hand and handling: the dog's own, a hard case, a puppy, and an old dog that pants."""
     found = {}
     for dog in DEMO_DOGS:
         model = grounded(dog.key, ALL_SEVEN[:4]).model
@@ -34,7 +46,7 @@ def sheets() -> dict[tuple[str, str, str, str], CutSheet]:
             outline = drawn_on(fit_on(model, family), {})
             zones = zone_lengths(outline)
             for hand in HANDS:
-                for told, traits in (("own", dog.traits), ("hard", HARD)):
+                for told, traits in (("own", dog.traits), ("hard", HARD), ("puppy", PUPPY), ("tired", TIRED)):
                     case = case_of(outline, zones, Stylist("Anybody", hand), traits=traits)
                     found[dog.key, family.id, hand, told] = cut_sheet(case)
     return found
@@ -63,16 +75,21 @@ def main() -> None:
     combed = sum(len(step.comb_first) for step in steps)
     runs = sum(cut.run is not None for step in steps for cut in step.cuts)
     late = sum(bool(sheet.before_time) for sheet in made.values())
+    kept = OUT.read_text("utf-8").partition(READ)
     OUT.write_text(
         "\n".join(
             [
                 "# The cut sheets of the demo dogs, checked",
                 "",
                 "Written by `tools/check_sheets.py`: every demo dog (four dry photos), every outline as fitted,",
-                "both hands, with the dog's own handling and with a hard case (minds muzzle, eyes and ears, flat",
-                "face, first time). What is checked is in `tools/sheet_faults.py`, apart from the engine that",
+                "both hands, with the dog's own handling, with a hard case (minds muzzle, eyes and ears, flat face,",
+                "first time), as a white puppy that fears the clipper, and as an old dog that pants, with mats, stain,",
+                "knots at the lip, a parting and a place cut short. What is checked",
+                "is in `tools/sheet_faults.py`, apart from the engine that",
                 "makes the sheets: nothing out of order, no length without a tool, no place from which 3 mm or",
-                "more come off left out, no caution missing near eye, ear or tongue or on a clipper, none told in",
+                "more come off left out, no caution missing near eye, ear or tongue, on a clipper, a guard over",
+                "leather,",
+                "folds and edges of the ear, thinning, lips, a wet mouth, a panting dog; none told in",
                 "full twice within six steps unless a break lies between, both sides alike wherever the dog may",
                 "go home. And what cannot be undone: no blade or guard leaves less than the longest place it passes",
                 "over at the upper end of what is told; a place that lacks hair is left alone, with mm and weeks;",
@@ -98,7 +115,9 @@ def main() -> None:
                 "No stylist has cut by one of these sheets yet: minutes are the rules' own until a log teaches better.",
                 "",
             ]
-        ),
+        )
+        + kept[1]
+        + kept[2],
         "utf-8",
     )
     print(OUT.read_text("utf-8"))

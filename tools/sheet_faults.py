@@ -164,7 +164,45 @@ def _sides(step: Step) -> tuple[str, ...]:
     return (step.side,) if step.side else ("left", "right")
 
 
+FACE_ZONES: Final = EYE_ZONES | LIP_ZONES | {"bridge", "cheek", "jaw"}
+BY_PLACE: Final[tuple[tuple[str, str, set[str], str], ...]] = (
+    ("guard_leather", "guard", EAR_ZONES, ""),
+    ("ear_folds", "sharp", {"ear_inside", "ear_base_front", "ear_base_rear"}, ""),
+    ("ear_tips", "shears", {"ear_edge"}, ""),
+    ("lip_backwards", "shears", {"lip_line"}, ""),
+    ("wet_mouth", "clipper", LIP_ZONES, ""),
+    ("skin_up", "clipper", {"temple"}, ""),
+    ("pink_lip", "sharp", {"lip_line", "lip_fold"}, "white_coat"),
+    ("panting_face", "shears", FACE_ZONES, "pants"),
+)
+"""Cautions that belong to a kind of tool at a place, and to dogs of a trait where one is named."""
+
+
+def _kinds(step: Step) -> set[str]:
+    """What is in the hand."""
+    if step.doing != "work" or step.tool_id in BLUNT:
+        return set()
+    kind = str(step.tool_id).partition("-")[0]
+    return {
+        "sharp",
+        *({"guard", "clipper"} if kind == "guard" else {"clipper"} if kind == "blade" else {"shears"}),
+    }
+
+
+def _by_place(sheet: CutSheet) -> Iterator[str]:
+    for step in sheet.steps:
+        ids, kinds = {caution.id for caution in step.cautions}, _kinds(step)
+        for caution, kind, zones, trait in BY_PLACE:
+            at_risk = not trait or trait in sheet.case.traits
+            if kind in kinds and at_risk and set(step.zones) & zones and caution not in ids:
+                yield f"{step.id}: no caution for {caution}"
+        thins = step.doing == "work" and RULES[_rule_of(step)].use in ("thinning", "blending")
+        if thins and _rule_of(step) == step.rule and "one_thinning_cut" not in ids:
+            yield f"{step.id}: no caution for thinning twice"
+
+
 def _cautioned(sheet: CutSheet) -> Iterator[str]:
+    yield from _by_place(sheet)
     last: dict[str, int] = {}
     for step in sheet.steps:
         ids = {caution.id for caution in step.cautions}

@@ -12,7 +12,7 @@ from dapwick.core.basics.marks import INDEX
 from dapwick.core.cut.alone import alone_words
 from dapwick.core.cut.case import SIDES, Case
 from dapwick.core.cut.drafts import drafts_of
-from dapwick.core.cut.handling import MUZZLE
+from dapwick.core.cut.handling import MUZZLE, TRAITS
 from dapwick.core.cut.minutes import Timed, learn
 from dapwick.core.cut.rules import CHAPTERS, RULES
 from dapwick.core.cut.runs import End, Run
@@ -224,6 +224,12 @@ def test_every_rule_names_what_there_is() -> None:
     assert len(RULES) == sum(len(chapter.rules) for chapter in CHAPTERS)
 
 
+SEEN = (
+    "mats",
+    "eye_trouble",
+    "sun",
+    *(f"{code}@{trait.places[0]}" for code, trait in TRAITS.items() if trait.places),
+)
 SAID_ASKED = (
     {},
     {"crown": "lift_cut", "fringe": "straight", "leather": "against", "bridge": "grown", "jaw": "arc"},
@@ -276,9 +282,7 @@ def test_every_rule_comes_onto_some_sheet(coat: str) -> None:
         for asked in SAID_ASKED:
             own = {s.id: asked[s.id] for s in family.schools if asked.get(s.id) in s.choices}
             for leave in ({}, {"crown": 60.0, "ear_outside": 4.0}):
-                case = case_of(
-                    key, coat=coat, schools=own, minds=("mats", "eye_trouble"), leave=leave, now_mm=80.0
-                )
+                case = case_of(key, coat=coat, schools=own, minds=SEEN, leave=leave, now_mm=80.0)
                 met |= {draft.rule.id for draft in drafts_of(case)}
     met |= {draft.rule.id for draft in drafts_of(partly_clipped(case_of("teddy", coat=coat)))}
     pulled = {"ring_pulled", "brow_pulled"}
@@ -287,5 +291,7 @@ def test_every_rule_comes_onto_some_sheet(coat: str) -> None:
         "fine_drop": {"temple", *pulled},
         "harsh": set(),
     }
-    elsewhere = by_coat[coat] | ({"side_layered", "drop_brow", "brow_thinned"} if coat == "harsh" else set())
+    elsewhere = by_coat[coat] | (
+        {"side_layered", "drop_brow", "brow_thinned", "shape_rest"} if coat == "harsh" else set()
+    )
     assert RULES.keys() - met == elsewhere

@@ -73,8 +73,8 @@ def test_the_nape_is_as_short_as_the_body_that_runs_to_it(fogbell: FittedGround)
     assert middle(elsewhere, "nape") > 8.0
     sheet = cut_sheet(case_on(short, zone_lengths(short), Stylist("Oriel")))
     (ring,) = steps_of(sheet, "ring")
-    assert "The body is 6 mm" in ring.how
-    assert "The body" not in steps_of(sheet_of("round"), "ring")[0].how
+    assert "the body is 6 mm" in ring.how
+    assert "the body" not in steps_of(sheet_of("round"), "ring")[0].how
 
 
 @pytest.mark.parametrize(

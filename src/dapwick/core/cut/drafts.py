@@ -117,7 +117,7 @@ def _on_side(case: Case, rule: Rule, chapter: int, order: int, side: Side | None
     lengths = _lengths(case, rule, side)
     if not lengths:
         # What is always done is done by eye where nothing comes off by number.
-        by_eye = replace(bare, tool=case.kit.shears("straight"))
+        by_eye = bare if rule.use == "carding" else replace(bare, tool=case.kit.shears("straight"))
         return [_timed(case, by_eye)] if rule.always else []
     if rule.number == "outline":
         return [_timed(case, replace(bare, places=_where(lengths), lengths=lengths))]

@@ -88,10 +88,17 @@ def _follows(one: Draft, other: Draft) -> bool:
         )
     if other.rule.id in one.rule.after and _same_side(one, other):
         return True
-    meet = bool(set(one.places) & set(other.places))
+    meet = _meet(one, other)
     if one.chapter == BLEND and other.chapter < BLEND:
         return meet
     return other.chapter == SET_IN < one.chapter and meet
+
+
+def _meet(one: Draft, other: Draft) -> bool:
+    """They work in one place; what is done on both sides at once meets either."""
+    if one.side is None or other.side is None:
+        return bool({zone for zone, _ in one.places} & {zone for zone, _ in other.places})
+    return bool(set(one.places) & set(other.places))
 
 
 def _turn(draft: Draft, case: Case) -> int:
@@ -206,6 +213,7 @@ def _with_marks(ordered: Sequence[Draft]) -> list[Draft]:
                 use="comb",
                 doing="mark",
                 direction="",
+                back="",
                 hold="",
                 check="",
             )

@@ -218,7 +218,7 @@ def _body_words(case: Case) -> str:
         return ""
     tool = clipped_to(body_mm, case.kit).words
     ends = {"ring": "up to the ring", "occiput": "up to the occiput", "shoulder": "up to the shoulders"}
-    return f" The body is {body_mm:g} mm ({tool}), {ends[case.wishes.body_ends]}: run the head into it."
+    return f"the body is {body_mm:g} mm ({tool}) {ends[case.wishes.body_ends]}, and the head runs into it; "
 
 
 def _direction(draft: Draft, case: Case) -> str:
@@ -236,8 +236,21 @@ def _title(draft: Draft, case: Case) -> str:
     return _filled(draft.rule.title, draft, case) + where + half
 
 
+MANY_PARTS: Final = 3
+"""A place in so many parts is named whole."""
+
+
 def _zones_words(draft: Draft) -> str:
-    return " and ".join(dict.fromkeys(piece.words for piece in draft.lengths))
+    """Places by name, in their parts where it is a few of them; with their side where the other one is not here."""
+    found: list[str] = []
+    for zone in dict.fromkeys(piece.zone for piece in draft.lengths):
+        here = [piece for piece in draft.lengths if piece.zone == zone]
+        sides = {piece.side for piece in here}
+        words = list(dict.fromkeys(piece.words for piece in here))
+        named = words if len(words) < MANY_PARTS else [zone_words(zone)]
+        alone = f", {here[0].side}" if len(sides) == 1 and draft.side is None else ""
+        found += [f"{one}{alone}" for one in named]
+    return " and ".join(found)
 
 
 def _how(draft: Draft, case: Case) -> str:
@@ -307,7 +320,7 @@ def _comb_first(draft: Draft, case: Case) -> tuple[CombFirst, ...]:
 def _eye(draft: Draft, case: Case) -> str:
     """How it is judged where no number is cut."""
     if draft.blends:
-        return "no line"
+        return draft.rule.eye or "no line"
     if draft.lengths:
         return "" if _leave(draft) else CLEAR
     return "" if draft.clips else _filled(draft.rule.eye or BY_EYE, draft, case)

@@ -26,13 +26,15 @@ EAR_VERTICES: Final = 2 * ALONG * ACROSS
 @dataclass(frozen=True)
 class EarCut:
     """clipped: share along the leather from base (0) to tip (1) where clipping starts and where it ends.
-    outside_mm, inside_mm, edge_mm: most hair length left elsewhere; None leaves what is there."""
+    outside_mm, inside_mm, edge_mm: most hair length left elsewhere; None leaves what is there. by_hand: the outside is
+    carded or stripped, however short."""
 
     words: str
     clipped: tuple[float, float] = (NONE, NONE)
     outside_mm: float | None = None
     inside_mm: float | None = CLIPPED_MM
     edge_mm: float | None = None
+    by_hand: bool = False
 
 
 @dataclass(frozen=True)
@@ -70,7 +72,8 @@ def ear_zones(ear: Ear, cut: EarCut, stand: float) -> tuple[EarZone, ...]:
             was,
             spread,
             deep,
-            left <= (SHORT_MM if c.zone in CLIPPABLE else CLIPPED_MM),
+            left <= (SHORT_MM if c.zone in CLIPPABLE else CLIPPED_MM)
+            and not (cut.by_hand and c.zone != "ear_inside"),
         )
         for c, (left, was, spread, deep) in zip(ear.coat, numbers, strict=True)
     )

@@ -88,7 +88,7 @@ def with_outside(cut: EarCut, schools: Schools) -> EarCut:
             cut, words=f"shaved, {EDGE_WORDS[schools.get('ear_edge', 'tidied')]}", outside_mm=CLIPPED_MM
         )
     if how in ("carded", "stripped"):
-        return replace(cut, words=f"{how}, no blade on the outside", clipped=(NONE, NONE))
+        return replace(cut, words=f"{how}, no blade on the outside", clipped=(NONE, NONE), by_hand=True)
     return cut
 
 

@@ -17,7 +17,7 @@ from dapwick.core.outlines.ground import CLEARED_MM, FLOOR_MM, Ground, Wanted, r
 from dapwick.core.outlines.wishes import NO_WISHES, Aim, Wishes, aim_of, size_shift
 
 VERSION: Final = "fit-4"
-SHORT_WEIGHT: Final = 1.0
+SHORT_WEIGHT: Final = 1.25
 """Of a millimetre that is missing, up to BENT_MM."""
 BARE_WEIGHT: Final = 2.0
 """Of a millimetre of skin left barer than the floor."""
@@ -69,8 +69,8 @@ class Fit:
 
 @dataclass(frozen=True)
 class Outline:
-    """A fitted outline. Depths (V,) mm over the skin: wanted by the family, left after the room has spoken,
-    and short of what is wanted. covered (V,): clipped or thinned rather than scissored to a surface."""
+    """A fitted outline. Depths (V,) mm over the skin: wanted by the family, left after the room has spoken, and short:
+    wanted beyond the coat as it is expected. covered (V,): clipped or thinned rather than scissored to a surface."""
 
     family: Family
     params: Params
@@ -272,7 +272,8 @@ def draw_outline(
     leave = room_left(wanted, ground.floor_mm, ground.ceiling_mm, free)
     leave = np.where(untouched, np.minimum(coat.depth_mm, np.maximum(free, CLEARED_MM)), leave)
     asked = ground.asks & ~wanted.clipped
-    short = np.where(asked, np.maximum(wanted.depth_mm - leave, 0.0), 0.0)
+    there = np.maximum(leave, coat.depth_mm)
+    short = np.where(asked, np.maximum(wanted.depth_mm - there, 0.0), 0.0)
     return Outline(
         family,
         params,

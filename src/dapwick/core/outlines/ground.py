@@ -29,8 +29,9 @@ FLOOR_MM: Final = 3.0
 """Depth below which scissored hair on a pet head is not planned; blades go closer, outlines do not."""
 SPANNED: Final = ("stop", "inner_corner", "bridge")
 """Zones whose hair stays short by itself: an outline passes over them, and asks no hair there."""
-MOST_DOUBTED: Final = 1 / 3
-"""Share of the expected coat that doubt may take from the ceiling."""
+MOST_DOUBTED, MOST_DOUBTED_UNREAD = 1 / 2, 1 / 3
+"""Share of the expected coat that doubt may take from the ceiling: where something has read it, and where a comb is
+asked for before anything is cut."""
 LEAST_SHARE: Final = 0.5
 """A design's least depth is at most this share of the coat."""
 ROUNDED_MM: Final = 4.0
@@ -58,8 +59,8 @@ class Ground:
         """Depth (V,) over the skin as told up to which there is coat with 90 % confidence: an outline lies at a place
         of its own, whatever the skin under it, so what counts is how well the coat's outside is known. However vague
         the coat, all but MOST_DOUBTED of it is counted on: what is cut off on a doubt does not come back."""
-        doubt = np.minimum(CONFIDENCE_90 * self.coat.outside_sigma_mm, MOST_DOUBTED * self.coat.depth_mm)
-        return frozen(self.coat.depth_mm - doubt)
+        most = np.where(self.coat.read, MOST_DOUBTED, MOST_DOUBTED_UNREAD) * self.coat.depth_mm
+        return frozen(self.coat.depth_mm - np.minimum(CONFIDENCE_90 * self.coat.outside_sigma_mm, most))
 
     @cached_property
     def floor_mm(self) -> Array:

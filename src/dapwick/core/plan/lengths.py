@@ -80,7 +80,6 @@ def zone_lengths(
         length_of(outline.leave_mm, outline.ground.coat.stand),
         outline.ground.now_mm,
         length_of(outline.wanted_mm, outline.ground.coat.stand),
-        np.minimum(outline.short_mm, np.maximum(outline.wanted_mm - outline.ground.coat.depth_mm, 0.0)),
     )
     skin = [
         _zone(outline, lengths, draws, kit, zone, side) for zone in outline.family.planned for side in SIDES
@@ -90,13 +89,11 @@ def zone_lengths(
 
 @dataclass(frozen=True)
 class _Lengths:
-    """Hair lengths (V,), mm: left, there now, and wanted; short_of_expected: depth (V,) by which the coat would lack if
-    it were as expected."""
+    """Hair lengths (V,), mm: left, there now, and wanted."""
 
     leave: Array
     now: Array
     wanted: Array
-    short_of_expected: Array
 
 
 def told_short_mm(outline: Outline, zones: Sequence[ZoneLength]) -> Array:
@@ -128,7 +125,7 @@ def _zone(
     leave, now, coat_sigma = lengths.leave[at], lengths.now[at], ground.coat.sigma_mm[at]
     of_each = np.stack(
         [leave, now, now - leave, lengths.wanted[at], outline.leave_mm[at], stand[at], coat_sigma,
-         outline.leave_mm[at] - ground.coat.depth_mm[at], outline.short_mm[at], lengths.short_of_expected[at]]
+         outline.leave_mm[at] - ground.coat.depth_mm[at], outline.short_mm[at]]
     )  # fmt: skip
     of_each.sort(axis=1)
     middle, now_middle, off, wanted, depth, factor, sigma, over, *_ = of_each[:, len(at) // 2].tolist()
@@ -137,8 +134,8 @@ def _zone(
     )
     longest_asked = float(of_each[3, -1])
     seen = float(ground.coat.read[at].mean()) >= SEEN_SHARE
-    # Where nothing has read the coat, what may lack is not what does: it is asked to be combed instead.
-    short = float(of_each[8 if seen else 9, len(at) * SHORT_PERCENTILE // 100])
+    # What may lack is not what does: a doubt is told by the interval and asked to be combed.
+    short = float(of_each[8, len(at) * SHORT_PERCENTILE // 100])
     covered = float(outline.covered[at].mean()) > CLIPPED_SHARE
     cover = _cover(outline, at) if covered else None
     low, high = _interval(outline, draws, at, middle, covered)
@@ -204,7 +201,7 @@ def _why(outline: Outline, zone: str, at: IntArray, cover: Cover | None) -> str:
     half, free = len(at) / 2, outline.ground.free_mm(outline.design)[at]
     if np.count_nonzero(free < FLOOR_MM) > half:
         return "kept clear"
-    limited = np.count_nonzero(outline.short_mm[at] > OUT_OF_ROOM_MM)
+    limited = np.count_nonzero(outline.wanted_mm[at] - outline.leave_mm[at] > OUT_OF_ROOM_MM)
     return "as much as is surely there" if limited > half else f"{outline.family.name}: the outline"
 
 

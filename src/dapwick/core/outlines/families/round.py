@@ -101,7 +101,7 @@ ROUND: Final = Family(
     conditions=(
         Condition(
             "front_uneven", "from the front it would be {value:.0%} out of round, a round allows {want:.0%}",
-            most=0.055,
+            most=0.05,
         ),
         Condition("arched", "the top would be flat: {value:.2f} as high over the ears as it is wide", least=0.3),
         Condition("circle_off_eyes", "the circle's middle would lie {value:.0%} of its size under the eyes", most=0.3),
