@@ -19,26 +19,23 @@ OUT = Path(__file__).parents[1] / "docs" / "rankings.md"
 WHEN = {"today": "today", "not_on_this_coat": "not on this coat"}
 READ_AS: Final[dict[str, str]] = {
     "fogbell": "A short-muzzled, broad, prick-eared head in a full standing coat is what rings and rounds are made "
-    "for; they lead, and what keeps the circle waiting is a visor a few millimetres short. Standing ears, a flat top "
-    "and a short muzzle speak against dome, topknot and brick, which come last.",
-    "bobbin": "Drop ears and curl over a fairly broad skull: the outlines that show width or make a ball on top lead. "
-    "Round and teddy want more at the muzzle's sides than its shorter hair there gives, so they wait some weeks. The "
-    "square shapes lose to curl and to diverging planes.",
-    "tiller": "Harsh coat, narrow skull, parallel planes: left natural, or brows and beard. A brick suits the bone as "
-    "well (second by departure of all that wait) but the coat behind the skull must grow first. Anything round "
-    "comes last: narrow, long, and harsh hair.",
-    "marlin-spike": "Little coat is surely there (wavy, lying close), so today only what follows the skin: natural, "
-    "close. Of those that wait, brows and beard asks least; topknot and crest, which want the longest crown, come "
-    "last.",
-    "kelpie-jo": "A puppy's short standing coat: nothing is there to shape yet. Once grown the round shapes lead by "
-    "departure, as for any short-muzzled prick-eared head, and brick, topknot and crest come last.",
-    "squall": "A flat face under fine drop hair that falls: today close or natural, neither of them good, which the "
-    "high departures say. Broad and teddy would suit best after some weeks; a brick on a face without a muzzle is "
-    "last by far.",
-    "ratline": "Wavy, drop-eared, with a coat that is thin where it can be read. Natural and close today; brows and "
-    "beard when the chin has grown. The uneven ears do not decide between outlines; they come back as lengths.",
+    "for; they lead. Standing ears, a flat top and a short muzzle speak against topknot, crest, dome and brick, the "
+    "last of those that can be cut; brows and beard waits for brows.",
+    "bobbin": "Drop ears and curl over a fairly broad skull: the outlines that show width or make a ball on top lead, "
+    "and teddy with them, since ears that hang beside the cheeks fill it below the eyes. Rings, circle and brick come "
+    "last of what can be cut today.",
+    "tiller": "Harsh coat, narrow skull, parallel planes: natural, then the brick that suits the bone. A head so narrow "
+    "and long is no circle and has no width to show, whatever grows, and is told so.",
+    "marlin-spike": "A wavy coat that lies close: natural and close lead. Brows and beard, and a brick, are some weeks "
+    "away; topknot and crest, which want the longest crown, come last.",
+    "kelpie-jo": "A puppy's short standing coat on a short-muzzled, prick-eared head: the rounder shapes lead, of those "
+    "that can be cut today and of those that wait; crest and brick come last.",
+    "squall": "A flat face under fine drop hair: broad leads, for its width needs no muzzle. The chin stays out of a "
+    "circle until hair has grown round it; a brick on a face without a muzzle is last by far.",
+    "ratline": "Wavy, drop-eared, with a coat that is thin where it can be read. Natural and close today; what asks for "
+    "a little more waits. The uneven ears do not decide between outlines; they come back as lengths.",
     "halyard": "Old, narrow, thin fine hair: natural is right, close the alternative, and everything that wants "
-    "standing hair is weeks away, the rings farthest.",
+    "standing hair is weeks away, the crest farthest.",
 }
 
 

@@ -77,7 +77,7 @@ def holds_in(weeks: int | None, patch: pytest.MonkeyPatch) -> None:
     """As if the outline held its description after so many weeks."""
     unmet = Broken(Condition("crown", "{value} of {want}", least=2.0), 1.0)
     patch.setattr("dapwick.core.plan.readiness.broken_on", lambda *_: () if weeks == 0 else (unmet,))
-    patch.setattr("dapwick.core.plan.readiness.weeks_until_it_holds", lambda _: weeks)
+    patch.setattr("dapwick.core.plan.readiness.weeks_until_it_holds", lambda *_: weeks)
 
 
 @pytest.mark.parametrize(("weeks", "when"), [(1, "later"), (26, "later"), (None, "not_on_this_coat")])

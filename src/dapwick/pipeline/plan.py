@@ -6,6 +6,7 @@ from collections.abc import Mapping
 from dataclasses import dataclass
 
 from dapwick.core.basics.arrays import Array
+from dapwick.core.outlines.description import GLANCED_AT
 from dapwick.core.outlines.effects import ears_cut
 from dapwick.core.outlines.family import Family, settle_schools
 from dapwick.core.outlines.fit import Fit, Outline, draw_outline, fit_family
@@ -121,7 +122,7 @@ def moving_plan_on(fitted: FittedGround, params: Mapping[str, float], kit: Kit =
     depth, ears = outline.leave_mm, ears_cut(outline)
     short = told_short_mm(outline, zones)
     lines = moving_lines(fitted.model, outline, surface(outline, depth), ears, short)
-    return MovingPlan(outline, zones, readiness_of(outline, zones), short, depth, ears, lines)
+    return MovingPlan(outline, zones, readiness_of(outline, zones, GLANCED_AT), short, depth, ears, lines)
 
 
 def thumb_on(fitted: FittedGround) -> Thumb:

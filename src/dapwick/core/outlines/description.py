@@ -7,7 +7,7 @@ ears are part of the outline and standing ones only break it.
 
 from __future__ import annotations
 
-from collections.abc import Callable, Mapping
+from collections.abc import Callable, Mapping, Sequence
 from dataclasses import dataclass
 from functools import cache, cached_property
 from typing import Final
@@ -27,6 +27,10 @@ from dapwick.core.outlines.ground import Ground, Wanted, room_left
 
 SECTORS: Final = 36
 SLICES: Final = 40
+LOOKED_AT: Final = (1, 2, 3, 4, 6, 8, 12, 18, MOST_WEEKS)
+"""Weeks at which a coat is grown to see: closer ones closer together."""
+GLANCED_AT: Final = (2, 6, MOST_WEEKS)
+"""The same while a slider is on its way."""
 BROWS_LONGEST: Final = 80
 
 
@@ -284,16 +288,10 @@ def holds_today(outline: Outline) -> bool:
     return not broken_on(outline, outline.leave_mm)
 
 
-def weeks_until_it_holds(outline: Outline) -> int | None:
+def weeks_until_it_holds(outline: Outline, looked_at: Sequence[int] = LOOKED_AT) -> int | None:
     """Whole weeks after which an outline that does not hold its description does, cut into the coat as it grows; None
     where growth does not bring it within half a year."""
-    if not holds_after(outline, MOST_WEEKS):
-        return None
-    too_few, enough = 0, MOST_WEEKS
-    while enough - too_few > 1:
-        weeks = (too_few + enough) // 2
-        too_few, enough = (too_few, weeks) if holds_after(outline, weeks) else (weeks, enough)
-    return enough
+    return next((weeks for weeks in looked_at if holds_after(outline, weeks)), None)
 
 
 def holds_after(outline: Outline, weeks: float) -> bool:

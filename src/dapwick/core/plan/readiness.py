@@ -9,7 +9,7 @@ from typing import Final, Literal
 
 from dapwick.core.head.growth import growth_mm, weeks_range
 from dapwick.core.head.zones import zone_words
-from dapwick.core.outlines.description import Broken, broken_on, weeks_until_it_holds
+from dapwick.core.outlines.description import LOOKED_AT, Broken, broken_on, weeks_until_it_holds
 from dapwick.core.outlines.fit import Outline
 from dapwick.core.plan.lengths import ZoneLength
 from dapwick.core.plan.telling import TELLING_SHORTAGE_MM
@@ -38,11 +38,13 @@ class Readiness:
     comb_first: tuple[str, ...]
 
 
-def readiness_of(outline: Outline, zones: Sequence[ZoneLength]) -> Readiness:
+def readiness_of(
+    outline: Outline, zones: Sequence[ZoneLength], looked_at: Sequence[int] = LOOKED_AT
+) -> Readiness:
     """When it can be cut and what is missing, nothing else: enough while a slider moves."""
     coat_type = outline.ground.coat_type
     broken = broken_on(outline, outline.leave_mm)
-    weeks = weeks_until_it_holds(outline) if broken else 0
+    weeks = weeks_until_it_holds(outline, looked_at) if broken else 0
     when: When = "not_on_this_coat" if weeks is None else "later" if weeks else "today"
     return Readiness(
         when,
