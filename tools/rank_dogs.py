@@ -24,16 +24,16 @@ READ_AS: Final[dict[str, str]] = {
     "bobbin": "Drop ears and curl over a fairly broad skull: the outlines that show width or make a ball on top lead, "
     "and teddy with them, since ears that hang beside the cheeks fill it below the eyes. Rings, circle and brick come "
     "last of what can be cut today.",
-    "tiller": "Harsh coat, narrow skull, parallel planes: natural, then the brick that suits the bone. A head so narrow "
-    "and long is no circle and has no width to show, whatever grows, and is told so.",
+    "tiller": "Harsh coat, narrow skull, parallel planes: natural, then the brick that suits the bone. A head so "
+    "narrow and long is no circle and has no width to show, whatever grows, and is told so.",
     "marlin-spike": "A wavy coat that lies close: natural and close lead. Brows and beard, and a brick, are some weeks "
     "away; topknot and crest, which want the longest crown, come last.",
-    "kelpie-jo": "A puppy's short standing coat on a short-muzzled, prick-eared head: the rounder shapes lead, of those "
-    "that can be cut today and of those that wait; crest and brick come last.",
+    "kelpie-jo": "A puppy's short standing coat on a short-muzzled, prick-eared head: the rounder shapes lead, of "
+    "those that can be cut today and of those that wait; crest and brick come last.",
     "squall": "A flat face under fine drop hair: broad leads, for its width needs no muzzle. The chin stays out of a "
     "circle until hair has grown round it; a brick on a face without a muzzle is last by far.",
-    "ratline": "Wavy, drop-eared, with a coat that is thin where it can be read. Natural and close today; what asks for "
-    "a little more waits. The uneven ears do not decide between outlines; they come back as lengths.",
+    "ratline": "Wavy, drop-eared, with a coat that is thin where it can be read. Natural and close today; what asks "
+    "for a little more waits. The uneven ears do not decide between outlines; they come back as lengths.",
     "halyard": "Old, narrow, thin fine hair: natural is right, close the alternative, and everything that wants "
     "standing hair is weeks away, the crest farthest.",
 }
