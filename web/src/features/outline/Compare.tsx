@@ -34,7 +34,7 @@ export function Compare({ dog, drawing, onTake, onClose }: Props) {
     >
       <div className="flex items-center gap-3">
         <label className="flex items-center gap-2 font-semibold">
-          {drawing.name} against
+          {drawing.called} against
           <select
             value={other}
             onChange={(event) => setPicked(event.target.value)}

@@ -27,7 +27,7 @@ export function OwnerView({ dog, drawing, setting, onClose }: Props) {
       <DialogPanel className="flex size-full flex-col gap-3 bg-paper p-6" data-owner>
         <div className="flex items-baseline justify-between">
           <DialogTitle className="text-4xl font-bold tracking-tight">
-            {dog.name} — {drawing.name}
+            {dog.name} — {drawing.called}
           </DialogTitle>
           <button className="grid size-12 place-items-center" aria-label="Close" onClick={onClose}>
             <X size={28} aria-hidden />

@@ -51,7 +51,7 @@ export function SidePanel({
       <header className="flex items-baseline justify-between gap-2">
         <h2 className="text-2xl leading-tight font-bold tracking-tight">{drawing.called}</h2>
         <div
-          className={`text-right font-bold ${drawing.verdict === 'today' && !drawing.comb_first.length ? '' : 'text-missing'}`}
+          className={`shrink-0 text-right font-bold whitespace-nowrap ${drawing.verdict === 'today' && !drawing.comb_first.length ? '' : 'text-missing'}`}
           data-verdict={drawing.verdict}
         >
           <CombNow dog={dog} drawing={drawing} />
