@@ -256,6 +256,14 @@ def test_stopping_early_is_offered_where_it_is_safe(cut: Page) -> None:
     assert sheet(cut)["ended"] is None
 
 
+def test_what_is_seen_in_the_coat_is_said_with_its_place(cut: Page) -> None:
+    cut.get_by_role("button", name="stain", exact=True).click()
+    cut.get_by_role("group", name="stain: where").get_by_role("button", name="chin").click()
+    cut.get_by_text("Thin the stain out").first.wait_for()
+    cut.keyboard.press("Escape")
+    expect(cut.get_by_role("button", name="stain: chin")).to_have_attribute("aria-pressed", "true")
+
+
 def test_what_the_dog_minds_and_who_cuts_change_the_sheet(cut: Page) -> None:
     before = sheet(cut)["sheet"]
     cut.get_by_role("radio", name="Benno, right-handed").click()

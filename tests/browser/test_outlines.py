@@ -109,6 +109,44 @@ def test_a_wish_changes_the_plan_and_tells_why(page: Page, demo_salon) -> None: 
     expect(chosen).to_have_attribute("aria-checked", "true")
 
 
+def test_a_length_is_said_taken_back_and_the_body_joined(page: Page, demo_salon) -> None:  # type: ignore[no-untyped-def]
+    opened(page, demo_salon)
+    at_rest(page)
+    crown = leave_mm(page, "crown")
+    page.get_by_role("tab", name="Wishes").click()
+    said = page.get_by_role("region", name="Lengths said")
+    said.get_by_label("Place").select_option("crown")
+    said.get_by_label("Length, mm").fill("9")
+    page.keyboard.press("Enter")
+    said.get_by_text("crown 9").wait_for()
+    at_rest(page)
+    assert leave_mm(page, "crown") == 9.0
+    page.get_by_role("list", name="Wishes met").get_by_text("crown 9 mm").wait_for()
+    said.get_by_label("Body clipped to").fill("6")
+    page.keyboard.press("Tab")
+    said.get_by_role("radiogroup", name="Up to").wait_for()
+    at_rest(page)
+    assert leave_mm(page, "nape") == 6.0
+    said.get_by_role("button", name="Take back crown").click()
+    said.get_by_text("crown 9").wait_for(state="detached")
+    at_rest(page)
+    assert leave_mm(page, "crown") == crown
+
+
+def test_questions_stand_under_their_headings_and_an_answer_is_drawn(page: Page, demo_salon) -> None:  # type: ignore[no-untyped-def]
+    opened(page, demo_salon)
+    at_rest(page)
+    page.get_by_role("tab", name="How").click()
+    for heading in ("Shape", "Ears", "Order of work"):
+        expect(page.get_by_role("region", name=heading)).to_be_visible()
+    before = page.locator("[data-view=front] [data-line=outline]").get_attribute("d")
+    line = page.get_by_role("radiogroup", name="Ears: the clip line?")
+    line.get_by_role("radio", name="fold").click()
+    expect(line.get_by_role("radio", name="fold")).to_have_attribute("aria-checked", "true")
+    at_rest(page)
+    assert page.locator("[data-view=front] [data-line=outline]").get_attribute("d") != before
+
+
 def test_two_outlines_are_compared_and_the_other_taken(page: Page, demo_salon) -> None:  # type: ignore[no-untyped-def]
     opened(page, demo_salon)
     page.get_by_role("button", name="Compare two outlines").click()
