@@ -57,7 +57,7 @@ def main() -> None:
     lines = [
         "# The rules of the cut",
         "",
-        "Written by `tools/print_rules.py` from `src/dapwick/core/plan/rules/`, one file a chapter. A rule that",
+        "Written by `tools/print_rules.py` from `src/dapwick/core/cut/rules/`, one file a chapter. A rule that",
         "works on each side makes two steps, the awkward or the easy side first as the stylist likes it. What",
         "comes before what, breaks, cautions and stopping points follow from [cut.md](cut.md).",
         "",

@@ -30,7 +30,7 @@ JAW_SEEN: Final = frozenset({"jaw", "cheek"})
 @dataclass(frozen=True)
 class Caution:
     """brief: a few words; words: the whole; danger: smaller is told first; applies: to which steps; always: true of
-    the whole dog, so it is told in full now and then and not at all in between."""
+    the whole dog or of every such cut, so it is told in full now and then and not at all in between."""
 
     id: str
     brief: str
@@ -169,7 +169,7 @@ CAUTIONS: Final = (
     Caution(
         "beard_whiskers", "Whiskers hide in the beard",
         "Whiskers hide in the beard and hold it up: find them with the comb, cut none without meaning to.",
-        7, lambda d, c: _shapes(d) and _in(d, frozenset({"chin", "muzzle_side"})),
+        7, lambda d, c: _shapes(d) and _in(d, frozenset({"chin", "muzzle_side"})), always=True,
     ),
     Caution(
         "one_thinning_cut", "Never twice in one place",
@@ -179,7 +179,7 @@ CAUTIONS: Final = (
     Caution(
         "short_strokes", "Short strokes on curves",
         "Short strokes on a curve: a long one cuts it flat.",
-        9, lambda d, c: _works(d) and d.rule.use == "curved",
+        9, lambda d, c: _works(d) and d.rule.use == "curved", always=True,
     ),
     Caution(
         "jaw", "Not round the jaw",

@@ -35,7 +35,7 @@ export function StepView({
         tabIndex={0}
         className="flex min-h-0 flex-col gap-1.5 overflow-auto pr-1 outline-offset-[-2px]"
       >
-        <h2 className="text-3xl leading-tight font-bold">{step.title}</h2>
+        <h2 className="text-3xl leading-tight font-bold low:text-2xl">{step.title}</h2>
         {sheet.before_time && step.number === 1 && (
           <p className="text-3xl leading-tight font-bold text-warn" data-before-time>
             {sheet.before_time}
@@ -43,14 +43,14 @@ export function StepView({
         )}
         <Lengths step={step} />
         {step.tool && (
-          <p className="text-3xl font-semibold" data-tool>
+          <p className="text-3xl font-semibold low:text-2xl" data-tool>
             {step.tool}
           </p>
         )}
         {said.tool && <p className="text-xl">Really used: {said.tool}</p>}
         {step.told && <p className="text-lg text-warn">{step.told}</p>}
-        <p className="text-xl leading-snug">{step.how}</p>
-        <dl className="grid grid-cols-[auto_1fr] gap-x-4 gap-y-1 text-lg leading-snug">
+        <p className="text-xl leading-snug low:text-lg">{step.how}</p>
+        <dl className="grid grid-cols-[auto_1fr] gap-x-4 gap-y-1 text-lg leading-snug low:text-base low:leading-snug">
           <Row words="Hold" says={step.hold} />
           <Row words="Look" says={step.check} />
           <Row words="Minds" says={step.minded.join(', ')} />
@@ -106,7 +106,7 @@ function Runs({ step }: { step: Step }) {
   return (
     <div className="flex flex-wrap items-center gap-x-6 gap-y-1">
       <p className="font-bold whitespace-nowrap" data-number>
-        <span className="text-7xl leading-none tracking-tight">{numberWords(step, unit)}</span>
+        <span className="text-7xl leading-none tracking-tight low:text-6xl">{numberWords(step, unit)}</span>
         <span className="text-2xl">{suffix}</span>
       </p>
       <ul className="min-w-72 flex-1 text-lg leading-snug font-semibold" data-parts>
@@ -140,7 +140,7 @@ function Cautions({ step }: { step: Step }) {
         <p
           key={caution.id}
           data-caution={caution.id}
-          className="flex gap-2 border-l-4 border-off pl-3 text-lg leading-snug"
+          className="flex gap-2 border-l-4 border-off pl-3 text-lg leading-snug low:text-base low:leading-snug"
         >
           <TriangleAlert size={22} className="mt-0.5 shrink-0 text-off" aria-hidden />
           {caution.words}
