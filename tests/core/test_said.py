@@ -81,6 +81,7 @@ def test_the_nape_is_as_short_as_the_body_that_runs_to_it(fogbell: FittedGround)
     ("wrong", "told"),
     [
         ({"lengths": {"tail": 9.0}}, "a length for a place"),
+        ({"lengths": {"body": 9.0}}, "a length for a place"),
         ({"lengths": {"crown": 900.0}}, "length said: crown"),
         ({"body_mm": 0.0}, "length said: body"),
         ({"body_ends": "hip"}, "where the body's clip ends"),

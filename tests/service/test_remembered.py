@@ -5,6 +5,7 @@ from __future__ import annotations
 import pytest
 
 from dapwick.core.outlines.wishes import Wishes
+from dapwick.records import queries
 from dapwick.records.store import SalonStore
 from dapwick.service.dogs import about as dogs
 from dapwick.service.plans.planner import Asked, Planner
@@ -33,6 +34,18 @@ def test_answers_come_back_for_the_dog_in_every_family_that_asks_them(
     assert chosen(planner, 1, "dome")["minded"] == "last"
     # The crest asks for its own line, and the fold is one of its answers; close asks no corners at all.
     assert "inner_corners" not in chosen(planner, 1, "close")
+
+
+def test_what_was_usual_before_the_questions_changed_is_no_answer(
+    salon: tuple[SalonStore, Planner],
+) -> None:
+    store, planner = salon
+    planner.save(1, Asked("teddy", schools={"beard": "natural"}))
+    assert chosen(planner, 1, "brick")["beard"] == "natural"
+    with store.session() as session:
+        row = queries.visit_today(session, 1).outlines[-1]
+        row.version = row.version.replace("fit-4", "fit-3")
+    assert chosen(planner, 1, "brick")["beard"] == "shaped"
 
 
 def test_what_is_asked_now_goes_before_what_was_asked_then(salon: tuple[SalonStore, Planner]) -> None:

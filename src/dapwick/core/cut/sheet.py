@@ -31,6 +31,8 @@ STEADIED: Final = frozenset({"sways", "old", "puppy"})
 CUT_BY_NUMBER_MM: Final = 1.0
 """Shorter than this nobody scissors by number."""
 CLEAR: Final = "clear of eye, nose and lip"
+MANY_PARTS: Final = 3
+"""A place in so many parts is named whole."""
 
 
 @dataclass(frozen=True)
@@ -234,10 +236,6 @@ def _title(draft: Draft, case: Case) -> str:
     half = "" if of == 1 else f", {'first half' if part == 1 else 'the rest'}"
     where = f": {_zones_words(draft)}" if draft.parted else ""
     return _filled(draft.rule.title, draft, case) + where + half
-
-
-MANY_PARTS: Final = 3
-"""A place in so many parts is named whole."""
 
 
 def _zones_words(draft: Draft) -> str:

@@ -75,7 +75,6 @@ class Wishes:
         self._check_said()
 
     def _check_said(self) -> None:
-        body = [] if self.body_mm is None else [("body", self.body_mm)]
         if self.body_ends not in BODY_ENDS:
             raise BadInput(
                 "where the body's clip ends",
@@ -83,17 +82,12 @@ class Wishes:
                 got=str(self.body_ends),
                 where="wishes",
             )
-        for zone, mm in (*self.lengths.items(), *body):
-            if zone not in (*SAYABLE, "body"):
+        if self.body_mm is not None:
+            _check_length("body", self.body_mm, SHORTEST_BODY_MM)
+        for zone, mm in self.lengths.items():
+            if zone not in SAYABLE:
                 raise BadInput("a length for a place", expected=", ".join(SAYABLE), got=zone, where="wishes")
-            least = SHORTEST_BODY_MM if zone == "body" else SHORTEST_SAID_MM
-            if not least <= mm <= LONGEST_SAID_MM:
-                raise BadInput(
-                    f"length said: {zone}",
-                    expected=f"{least:g} to {LONGEST_SAID_MM:g} mm",
-                    got=f"{mm:g}",
-                    where="wishes",
-                )
+            _check_length(zone, mm, SHORTEST_SAID_MM)
 
     @property
     def said_mm(self) -> dict[str, float]:
@@ -101,6 +95,12 @@ class Wishes:
         joins = self.body_mm is not None and self.body_ends == "ring"
         nape = {"nape": max(self.body_mm or 0.0, SHORTEST_SAID_MM)} if joins else {}
         return {**nape, **self.lengths}
+
+
+def _check_length(place: str, mm: float, least_mm: float) -> None:
+    if not least_mm <= mm <= LONGEST_SAID_MM:
+        expected = f"{least_mm:g} to {LONGEST_SAID_MM:g} mm"
+        raise BadInput(f"length said: {place}", expected=expected, got=f"{mm:g}", where="wishes")
 
 
 NO_WISHES: Final = Wishes()

@@ -12,6 +12,7 @@ from dapwick.core.outlines.family import Family, settle_schools
 from dapwick.records import queries
 from dapwick.records.models import OutlineRow
 
+ASKED_SINCE_FIT: Final = 4
 OF_THE_HAND: Final = ("order", "clipping")
 """Under these headings a stylist goes about one dog as about the next."""
 
@@ -31,10 +32,16 @@ def remembered(session: Session, dog_id: int, chosen: Family) -> dict[str, str]:
     return {k: v for k, v in told.items() if k in asked and v in asked[k].choices}
 
 
+def _asked_as_now(row: OutlineRow) -> bool:
+    """Kept since the questions are what they are: before, the usual answers were others, and nobody had given them."""
+    _, found, number = row.version.rpartition("fit-")
+    return bool(found) and number.isdecimal() and int(number) >= ASKED_SINCE_FIT
+
+
 def _answers(rows: Iterable[OutlineRow], coat: str) -> dict[str, str]:
     """What was answered otherwise than is usual."""
     found: dict[str, str] = {}
-    for row in rows:
+    for row in (one for one in rows if _asked_as_now(one)):
         family = FAMILIES.get(row.family)
         usual: Mapping[str, str] = settle_schools(family, {}, coat) if family else {}
         found |= {key: choice for key, choice in row.schools.items() if usual.get(key) != choice}
