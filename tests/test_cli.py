@@ -12,6 +12,7 @@ from typing import Any
 
 import pytest
 import trimesh
+from PIL import Image
 
 from dapwick.core.outlines.families import FAMILIES
 from dapwick.demo.dogs import PHOTOS
@@ -229,6 +230,18 @@ def test_a_surface_is_written_as_other_programs_read_it(head: Path, what: str, e
     refused = run("surface", head, "--what", what, "--to", head.with_name("surface.doc"))
     assert refused.returncode == 2
     assert "expected .ply, .stl, .glb" in refused.stderr
+
+
+def test_the_owners_picture_is_written_and_another_ending_refused(head: Path) -> None:
+    to = head.with_name("owner.png")
+    done = run("picture", head, "--outline", "teddy", "--weeks", "4", "--to", to)
+    assert done.returncode == 0, done.stderr
+    with Image.open(to) as page:
+        assert page.width == 2000
+    assert "view" in done.stdout
+    refused = run("picture", head, "--to", head.with_name("owner.doc"))
+    assert refused.returncode == 2
+    assert "expected .png" in refused.stderr
 
 
 def test_plan_refuses_unknown_outlines_and_bare_options(head: Path) -> None:

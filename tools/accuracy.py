@@ -2,6 +2,7 @@
 
 .venv/bin/python tools/accuracy.py                  # 200 heads a case, fixed seeds
 .venv/bin/python tools/accuracy.py --only-photos    # the part on photos anew, the rest as it stands
+.venv/bin/python tools/accuracy.py --only-foreign   # other makers' dogs and their planned lengths anew
 """
 
 from __future__ import annotations
@@ -21,7 +22,7 @@ from dapwick.core.measures.measure import NORMAL_95, RULES, measures_of, values_
 from dapwick.core.measures.unevenness import telling, unevenness_of
 from dapwick.core.solve.joint import HeadSolution, solve_head
 from dapwick.core.solve.problem import N, Problem, Tolerances
-from foreign_truth import foreign_report
+from foreign_truth import FOREIGN_BEGIN, foreign_report
 from marking_errors import errors_report
 from sight import sight_report
 from simheads import SimHead, later_visit, moved_mark, noisier, random_head, with_slip, without_some
@@ -284,11 +285,16 @@ def main() -> None:
     parser.add_argument("--heads", type=int, default=200)
     parser.add_argument("--only-photos", action="store_true")
     parser.add_argument("--only-coat", action="store_true")
+    parser.add_argument("--only-foreign", action="store_true")
     parser.add_argument("--out", type=Path, default=Path("docs/accuracy.md"))
     args = parser.parse_args()
     if args.only_photos:
         kept = args.out.read_text().split(PHOTOS_BEGIN)[0]
         text = kept + "\n".join(sight_report())
+    elif args.only_foreign:
+        before, after = args.out.read_text().split(COAT_BEGIN)
+        foreign = [*foreign_report(), *budget_report()]
+        text = "\n".join([before.split(FOREIGN_BEGIN)[0].rstrip(), "", *foreign]) + "\n" + COAT_BEGIN + after
     elif args.only_coat:
         before, after = args.out.read_text().split(PHOTOS_BEGIN)
         text = (

@@ -3,11 +3,14 @@
 from __future__ import annotations
 
 import base64
+import io
 from typing import Any
 
 import numpy as np
 import pytest
+import trimesh
 from fastapi.testclient import TestClient
+from PIL import Image
 
 from dapwick.core.outlines.families import FAMILIES
 
@@ -149,3 +152,71 @@ def test_refusals_are_in_words(
     answer = demo_client.request(method, path, json=body)
     assert answer.status_code == status
     assert words in answer.json()["message"]
+
+
+def picture(client: TestClient, **asked: Any) -> np.ndarray:
+    answer = client.post("/api/dogs/1/outline/picture", json=asked)
+    assert answer.status_code == 200, answer.text
+    assert answer.headers["content-type"] == "image/jpeg"
+    return np.asarray(Image.open(io.BytesIO(answer.content)))
+
+
+@pytest.mark.parametrize("view", ["front", "side"])
+def test_the_owners_picture_is_the_same_photo_with_its_coat_taken_in(
+    demo_client: TestClient, view: str
+) -> None:
+    now = picture(demo_client, view=view, cut=False)
+    cut = picture(demo_client, view=view, params={"fullness": -0.6})
+    later = picture(demo_client, view=view, params={"fullness": -0.6}, weeks_ahead=8)
+    assert now.shape == cut.shape == later.shape
+    changed = [float(np.abs(one.astype(int) - now).mean()) for one in (cut, later)]
+    assert changed[0] > 2.0 * 1.2
+    assert changed[1] < changed[0]
+    corner = (slice(0, 12), slice(0, 12))
+    assert float(np.abs(cut[corner].astype(int) - now[corner]).mean()) < 3.0
+    assert np.array_equal(cut, picture(demo_client, view=view, params={"fullness": -0.6}))
+
+
+def test_before_and_after_come_on_one_page(demo_client: TestClient) -> None:
+    answer = demo_client.post("/api/dogs/1/outline/page", json={"family": "teddy"})
+    assert answer.headers["content-type"] == "image/png"
+    page = Image.open(io.BytesIO(answer.content))
+    assert page.width == 2000
+    assert page.height > 1500
+
+
+def test_without_a_photo_of_that_side_the_picture_says_what_to_do(demo_client: TestClient) -> None:
+    for photo in demo_client.get("/api/dogs/1").json()["photos"]:
+        if photo["view"] in ("left", "right") and photo["state"] == "dry":
+            assert demo_client.delete(f"/api/photos/{photo['id']}").is_success
+    answer = demo_client.post("/api/dogs/1/outline/picture", json={"view": "side"})
+    assert answer.status_code == 422
+    assert "Add one in Photos" in answer.json()["message"]
+
+
+def test_what_shows_first_is_told_with_its_weeks(demo_client: TestClient) -> None:
+    events = demo_client.post("/api/dogs/1/outline/coming", json={"family": "round"}).json()
+    assert [e["weeks"] for e in events] == sorted(e["weeks"] for e in events)
+    assert all(e["low"] < e["weeks"] < e["high"] for e in events)
+    assert {"eyes", "corners"} <= {e["id"] for e in events}
+
+
+@pytest.mark.parametrize("ending", ["glb", "stl"])
+def test_the_finished_head_comes_as_a_file_for_other_programs(demo_client: TestClient, ending: str) -> None:
+    asked = {"family": "teddy", "ending": ending}
+    answer = demo_client.post("/api/dogs/1/outline/surface", json=asked)
+    assert answer.status_code == 200
+    mesh = trimesh.load(io.BytesIO(answer.content), file_type=ending, force="mesh", process=False)
+    assert len(mesh.faces) > 2000
+    assert demo_client.post("/api/dogs/1/outline/surface", json={"ending": "doc"}).status_code == 422
+
+
+def test_the_turning_head_has_the_dogs_own_colours(demo_client: TestClient) -> None:
+    mesh = demo_client.get("/api/dogs/1/mesh").json()
+    colours = unpacked(mesh["colours"], "u1").reshape(-1, 3)
+    assert len(colours) == len(unpacked(mesh["skin"], "<i2")) // 3 + len(unpacked(mesh["ears"], "<i2")) // 3
+    # Fogbell is a light grey: bright, and hardly coloured.
+    assert 120 < colours.mean() < 220
+    assert float(np.ptp(colours.mean(axis=0))) < 30
+    assert max(mesh["leather"]) < colours.mean()
+    assert mesh["coat_type"] == "standing"

@@ -198,6 +198,23 @@ def test_a_puppy_keeps_what_grows_into_the_adult_shape() -> None:
     assert any(c.zone == "crown" for s in long.steps for c in s.cuts)
 
 
+def test_a_slow_coat_keeps_it_too_and_says_why() -> None:
+    kept = sheet_of("teddy", minds=("slow_coat",), now_mm=20.0)
+    left = {one.zone for one in kept.alone if "months" in one.reason}
+    assert left
+    assert not left & {c.zone for s in kept.steps for c in s.cuts}
+    assert left <= {c.zone for s in sheet_of("teddy", now_mm=20.0).steps for c in s.cuts}
+
+
+def test_the_crest_of_the_neck_runs_down_to_what_the_body_was_clipped_to() -> None:
+    (joined,) = (
+        s for s in cut_sheet(case_of("teddy", wishes=Wishes(body_mm=9.0))).steps if s.rule == "neck_crest"
+    )
+    assert "9 mm of the body" in joined.how
+    (free,) = (s for s in sheet_of("teddy").steps if s.rule == "neck_crest")
+    assert "of the body" not in free.how
+
+
 def test_a_pulled_head_takes_hours_and_a_small_set_in_one_minutes() -> None:
     pulled = sheet_of("natural", coat="harsh")
     assert 90 < pulled.minutes < 240

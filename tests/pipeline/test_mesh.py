@@ -12,6 +12,7 @@ from hypothesis import strategies as st
 from core_cases import model
 from dapwick.core.outlines.ear_cut import EAR_VERTICES
 from dapwick.core.outlines.effects import ears_now
+from dapwick.pipeline.head_colours import HeadColours
 from dapwick.pipeline.mesh import STEP_MM, UNIT_STEPS, Mesh, mesh_of, packed_mm
 
 
@@ -21,7 +22,9 @@ def unpacked(packed: str, kind: str) -> np.ndarray:
 
 @pytest.fixture(scope="module")
 def mesh() -> Mesh:
-    return mesh_of(model("fogbell").ground)
+    ground = model("fogbell").ground
+    hair = np.full((len(ground.skin.vertices_mm) + 2 * EAR_VERTICES, 3), 120.0)
+    return mesh_of(ground, HeadColours(hair, np.full(3, 20.0)))
 
 
 @given(st.lists(st.floats(-1500.0, 1500.0), min_size=1, max_size=40))
@@ -56,3 +59,13 @@ def test_eyes_and_nose_lie_on_the_head(mesh: Mesh) -> None:
     assert left[0] < 0 < right[0]
     assert left == pytest.approx(tuple((face.at("eye_inner_left") + face.at("eye_outer_left")) / 2))
     assert mesh.nose_mm == pytest.approx(tuple((face.at("nose_tip") + face.at("nose_top")) / 2))
+
+
+def test_lips_run_from_corner_to_corner_close_to_the_skin(mesh: Mesh) -> None:
+    ground = model("fogbell").ground
+    mouth, groove = (np.array(line) for line in mesh.lips_mm)
+    assert mouth[0][0] < 0 < mouth[-1][0]
+    assert np.linalg.norm(mouth[len(mouth) // 2] - ground.face.at("lip_front")) < 6
+    assert groove[0][2] > groove[-1][2]
+    off = [np.linalg.norm(ground.skin.vertices_mm - place, axis=1).min() for place in (*mouth, *groove)]
+    assert max(off) < 8

@@ -10,6 +10,7 @@ from dapwick.core.basics.errors import BadInput, NotFound
 from dapwick.records import queries
 from dapwick.records.models import CutRow, CutStepRow
 from dapwick.records.store import SalonStore
+from dapwick.service.cutting import cut as cutting
 from dapwick.service.dogs import about as dogs
 from dapwick.service.dogs import trash
 from dapwick.service.salon.demo import fill_with_demo
@@ -113,6 +114,13 @@ def test_an_old_coat_and_an_unmeasured_head_are_told(demo_store: SalonStore) -> 
     visits.start_visit(demo_store, 1)
     known = {k.words: k.fresh for k in due_of(demo_store, "Fogbell").known}
     assert known == {"2nd visit": True, "head measured": True, "coat seen 9 weeks ago": False}
+
+
+def test_the_counter_is_told_of_mats_before_the_dog_comes(demo_store: SalonStore) -> None:
+    cutting.set_traits(demo_store, 1, ["mats"])
+    (told,) = (k for k in due_of(demo_store, "Fogbell").known if "mats" in k.words)
+    assert "surcharge" in told.words
+    assert not told.fresh
 
 
 def test_minutes_come_from_the_dogs_own_log(demo_store: SalonStore) -> None:

@@ -40,6 +40,7 @@ from dapwick.service.cutting.cut import Cutting
 from dapwick.service.jobs import Jobs
 from dapwick.service.photos.reviews import Reviews
 from dapwick.service.photos.taking_in import sweep_orphans
+from dapwick.service.plans.owner_picture import OwnerPictures
 from dapwick.service.plans.planner import Planner
 from dapwick.service.salon.backups import DailyBackup, sweep_unfinished
 from dapwick.service.salon.opening import Salon
@@ -87,6 +88,7 @@ def make_app(
     )
     app.state.store = store
     app.state.planner = Planner(store) if store else None
+    app.state.pictures = OwnerPictures(app.state.planner) if store else None
     app.state.cutting = Cutting(store, app.state.planner) if store else None
     app.state.reviews = reviews
     app.state.camera = SimulatedCamera(CAMERA)

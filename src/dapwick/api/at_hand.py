@@ -12,6 +12,7 @@ from dapwick.devices.network import Reach, is_here
 from dapwick.service.cutting.cut import Cutting
 from dapwick.service.jobs import Jobs
 from dapwick.service.photos.reviews import Reviews as PhotoReviews
+from dapwick.service.plans.owner_picture import OwnerPictures
 from dapwick.service.plans.planner import Planner
 from dapwick.service.salon.opening import Salon
 from dapwick.service.salon.passcode import HERE, Passcode
@@ -29,6 +30,11 @@ def _store(request: Request) -> Salon:
 def _planner(request: Request) -> Planner:
     planner: Planner = request.app.state.planner
     return planner
+
+
+def _pictures(request: Request) -> OwnerPictures:
+    pictures: OwnerPictures = request.app.state.pictures
+    return pictures
 
 
 def _cuts(request: Request) -> Cutting:
@@ -96,6 +102,7 @@ def tell_version(response: Response, version: str) -> None:
 
 Store = Annotated[Salon, Depends(_store)]
 Plans = Annotated[Planner, Depends(_planner)]
+Pictures = Annotated[OwnerPictures, Depends(_pictures)]
 Cuts = Annotated[Cutting, Depends(_cuts)]
 Reviews = Annotated[PhotoReviews, Depends(_reviews)]
 Camera = Annotated[SimulatedCamera, Depends(_camera)]

@@ -9,15 +9,18 @@ from fastapi import APIRouter, Response
 from dapwick.api import outline_schemas as o
 from dapwick.api import outline_shapes
 from dapwick.api import schemas as s
-from dapwick.api.at_hand import Base, Plans, Store, tell_version
+from dapwick.api.at_hand import Base, Pictures, Plans, Responses, Store, tell_version
 from dapwick.api.changed import changed_dog
 from dapwick.core.outlines.wishes import Wishes
-from dapwick.pipeline.mesh import mesh_of
 from dapwick.service.dogs import about as dogs
 from dapwick.service.plans import variants
 from dapwick.service.plans.planner import Asked
 
 router = APIRouter()
+
+
+def _image(kind: str) -> Responses:
+    return {200: {"content": {kind: {"schema": {"type": "string", "format": "binary"}}}}}
 
 
 @router.get("/outlines")
@@ -53,6 +56,36 @@ def post_instead(dog_id: int, given: o.OutlineIn, planner: Plans) -> o.InsteadOu
     return o.InsteadOut(family=found.id if found else None, name=found.name if found else None)
 
 
+@router.post("/dogs/{dog_id}/outline/picture", response_class=Response, responses=_image("image/jpeg"))
+def post_picture(dog_id: int, given: o.PictureIn, pictures: Pictures) -> Response:
+    """The owner's picture: the dog's own photo, as it is or with its coat taken in."""
+    drawn = pictures.picture(dog_id, _asked(given), given.view, given.cut, given.weeks_ahead)
+    return Response(drawn, media_type="image/jpeg")
+
+
+@router.post("/dogs/{dog_id}/outline/page", response_class=Response, responses=_image("image/png"))
+def post_page(dog_id: int, given: o.PreviewIn, pictures: Pictures) -> Response:
+    """Before and after on one page to keep."""
+    return Response(pictures.page(dog_id, _asked(given), given.weeks_ahead), media_type="image/png")
+
+
+@router.post(
+    "/dogs/{dog_id}/outline/surface",
+    response_class=Response,
+    responses=_image("application/octet-stream"),
+)
+def post_surface(dog_id: int, given: o.SurfaceIn, planner: Plans) -> Response:
+    """The finished head's surface (mm, head frame), for other programs."""
+    told = planner.surface(dog_id, _asked(given), f".{given.ending}")
+    return Response(told, media_type="application/octet-stream")
+
+
+@router.post("/dogs/{dog_id}/outline/coming")
+def post_coming(dog_id: int, given: o.OutlineIn, planner: Plans) -> list[o.EventOut]:
+    """What shows first as this outline grows out."""
+    return [o.EventOut(**vars(event)) for event in planner.coming(dog_id, _asked(given))]
+
+
 @router.put("/dogs/{dog_id}/outline")
 def put_outline(
     dog_id: int, given: o.OutlineIn, planner: Plans, store: Store, base: Base, response: Response
@@ -63,10 +96,9 @@ def put_outline(
 
 
 @router.get("/dogs/{dog_id}/mesh")
-def get_mesh(dog_id: int, planner: Plans) -> o.MeshOut:
+def get_mesh(dog_id: int, pictures: Pictures) -> o.MeshOut:
     """What stands still of the head for the turntable."""
-    head = planner.head(dog_id)
-    return outline_shapes.mesh(head.key, mesh_of(head.model.ground))
+    return outline_shapes.mesh(*pictures.solid(dog_id))
 
 
 @router.put("/dogs/{dog_id}/wishes")

@@ -31,6 +31,29 @@ class PreviewIn(OutlineIn):
     weeks_ahead: float = Field(default=0.0, ge=0, le=52)
 
 
+class SurfaceIn(OutlineIn):
+    """The finished head as a file."""
+
+    ending: Literal["glb", "stl", "ply"] = "glb"
+
+
+class EventOut(BaseModel):
+    """What shows as it grows out, weeks after the cut; low, high: of a fast grower and a slow one."""
+
+    id: str
+    words: str
+    weeks: float
+    low: float
+    high: float
+
+
+class PictureIn(PreviewIn):
+    """cut: as it will be, else as the dog came."""
+
+    view: Literal["front", "side"] = "front"
+    cut: bool = True
+
+
 class ZoneOut(BaseModel):
     """All but depth_mm are hair lengths, mm; intervals are of 90 %."""
 
@@ -226,9 +249,20 @@ class ChoiceOut(BaseModel):
     own: int | None
 
 
+class NeckOut(BaseModel):
+    """A neck to draw, packed as in MeshOut; fade: uint8, 255 whole; like: uint16, the skin's vertex it is like."""
+
+    positions: str
+    outward: str
+    faces: str
+    fade: str
+    like: str
+
+
 class MeshOut(BaseModel):
     """The head for a turntable. Positions and depths: base64 of little-endian int16 in steps of step_mm;
-    outward: int16 of 16384 a unit; faces: uint16; bare: uint8."""
+    outward: int16 of 16384 a unit; faces: uint16; bare: uint8; colours (skin then ears, red, green, blue): uint8;
+    stand: uint8, hundredths."""
 
     ground: str
     step_mm: float
@@ -239,7 +273,15 @@ class MeshOut(BaseModel):
     faces: str
     bare: str
     eyes_mm: list[Place]
+    eye_wide_mm: float
     nose_mm: Place
+    nose_wide_mm: float
+    lips_mm: list[list[Place]]
+    colours: str
+    leather: Place
+    stand: str
+    coat_type: str
+    neck: NeckOut
 
 
 class VariantIn(Said):

@@ -176,4 +176,10 @@ def choice(one: Choice) -> s.ChoiceOut:
 
 
 def mesh(key: str, made: Mesh) -> s.MeshOut:
-    return s.MeshOut(ground=key, step_mm=STEP_MM, **{**vars(made), "eyes_mm": list(made.eyes_mm)})
+    told = {
+        **vars(made),
+        "eyes_mm": list(made.eyes_mm),
+        "lips_mm": [list(line) for line in made.lips_mm],
+        "neck": s.NeckOut(**vars(made.neck)),
+    }
+    return s.MeshOut(ground=key, step_mm=STEP_MM, **told)

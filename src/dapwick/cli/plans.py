@@ -22,7 +22,7 @@ from dapwick.cli.common import (
     rounded,
     with_said,
 )
-from dapwick.cli.heads import model_from
+from dapwick.cli.heads import model_from, sources_of
 from dapwick.core.basics.codes import code_words
 from dapwick.core.basics.errors import BadInput
 from dapwick.core.head.zones import zone_words
@@ -30,7 +30,9 @@ from dapwick.core.outlines.families import FAMILIES, family
 from dapwick.core.outlines.family import Family, settle_schools
 from dapwick.core.outlines.variant import read_variant
 from dapwick.documents.head_file import HeadFile, read_head_file
+from dapwick.exports.owner_page import owner_page
 from dapwick.exports.surface_file import surface_file
+from dapwick.pipeline.cut_photo import before_and_after
 from dapwick.pipeline.head_model import HeadModel
 from dapwick.pipeline.plan import Plan, Thumb, drawn_on, fit_on, plan_on, thumb_on
 from dapwick.pipeline.surfaces import PLACES, Surface, What, coat_surface, finished_surface, skin_surface
@@ -80,6 +82,33 @@ def surface(
         told = surface_file(made.vertices_mm, made.faces, made.sigma_mm, made.zone, PLACES, to.suffix.lower())
         to.write_bytes(told)
         print(f"{to}: {len(made.vertices_mm)} vertices, {len(made.faces)} faces")
+
+    or_exit(work)
+
+
+@app.command()
+def picture(
+    head: Annotated[Path, typer.Argument(help="A head file.")],
+    to: Annotated[Path, typer.Option(help="A file ending in .png.")],
+    outline: Annotated[str, typer.Option(help="The outline's family.")] = "round",
+    weeks: Annotated[int, typer.Option(help="Weeks after the cut.", min=0, max=52)] = 0,
+) -> None:
+    """Write the owner's picture: each dry photo from the front and the side, before and after the cut."""
+
+    def work() -> None:
+        file = read_head_file(head)
+        if to.suffix.lower() != ".png":
+            raise BadInput("picture file", expected=".png", got=to.suffix or "no ending", where="--to")
+        model = model_from(file, head.parent)
+        made = plan_on(fit_on(model, chosen(outline), wishes=file.owner_wishes()), {}, weeks)
+        photos = {one.name: one.read for one in sources_of(file, head.parent) if one.read}
+        pairs = before_and_after(model, made.outline, weeks, photos)
+        if not pairs:
+            raise BadInput(
+                "photos", expected="a dry one from the front or the side beside the head file", got="none"
+            )
+        to.write_bytes(owner_page(file.dog.name, made.verdict.called, weeks, pairs))
+        print(f"{to}: {len(pairs)} {'view' if len(pairs) == 1 else 'views'}")
 
     or_exit(work)
 

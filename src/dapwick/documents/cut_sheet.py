@@ -129,6 +129,7 @@ class SmallHeadOut(BaseModel):
     skin: list[Point]
     coat: list[Point]
     outline: list[Point]
+    marks: dict[str, Point] = Field(default={})
 
 
 class SheetStylist(BaseModel):

@@ -7,7 +7,9 @@ from typing import Final
 
 import numpy as np
 
-from dapwick.core.basics.arrays import Array
+from dapwick.core.basics.arrays import Array, IntArray
+from dapwick.core.basics.fair import FAIR_MM, fair
+from dapwick.core.basics.marks import MARK_IDS
 from dapwick.core.outlines.effects import ears_now
 from dapwick.core.outlines.fit import Outline
 from dapwick.core.plan.finished import surface
@@ -33,11 +35,15 @@ def sheet_lines(
     faces, skin_faces = head_faces(ground), ground.skin.template.faces
     coat = np.concatenate([surface(outline, ground.coat.depth_mm), *ears_now(ground)])
     cut = np.concatenate([finished, *ears])
+
+    def drawn(vertices_mm: Array, of: IntArray, view: str) -> Array:
+        return fair(silhouette(flat(vertices_mm, view), of, side_px), FAIR_MM)
+
     return {
         view: {
-            "skin": silhouette(flat(ground.skin.vertices_mm, view), skin_faces, side_px),
-            "coat": silhouette(flat(coat, view), faces, side_px),
-            "outline": silhouette(flat(cut, view), faces, side_px),
+            "skin": drawn(ground.skin.vertices_mm, skin_faces, view),
+            "coat": drawn(coat, faces, view),
+            "outline": drawn(cut, faces, view),
         }
         for view in SHEET_VIEWS
     }
@@ -47,3 +53,9 @@ def flat(points: Array, view: str) -> Array:
     """Points (N, 3) of the head as a view shows them (N, 2), mm."""
     across, sign_across, down, sign_down, _ = AXES[view]
     return np.column_stack([sign_across * points[:, across], sign_down * points[:, down]])
+
+
+def marks_seen(points_mm: Array, view: str) -> dict[str, tuple[float, float]]:
+    """Where each mark (marks, 3) lies in a view, mm."""
+    places = flat(points_mm, view)
+    return {mark: (float(x), float(y)) for mark, (x, y) in zip(MARK_IDS, places, strict=True)}

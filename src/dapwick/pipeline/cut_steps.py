@@ -11,6 +11,7 @@ import numpy as np
 from scipy.spatial import cKDTree
 
 from dapwick.core.basics.arrays import Array, BoolArray, IntArray
+from dapwick.core.basics.fair import FAIR_MM, fair
 from dapwick.core.basics.marks import INDEX
 from dapwick.core.cut.rule import Path
 from dapwick.core.cut.sheet import Step
@@ -19,7 +20,7 @@ from dapwick.core.outlines.ear_cut import ear_faces
 from dapwick.core.outlines.effects import ears_cut, ears_now
 from dapwick.core.outlines.fit import Outline
 from dapwick.core.plan.finished import surface
-from dapwick.pipeline.aligned_views import AXES, flat
+from dapwick.pipeline.aligned_views import AXES, flat, marks_seen
 from dapwick.pipeline.head_model import head_faces
 from dapwick.vision.silhouette import silhouette
 
@@ -28,6 +29,8 @@ FACING: Final = 0.12
 MASK_PX: Final = 200
 BETWEEN: Final = 5
 """Places between two marks at which a line is laid on the surface."""
+PATCH_MM: Final = 1.5
+"""A zone's edge is no cutting line: it is pulled softer than an outline."""
 EAR_TIPS: Final = (INDEX["ear_tip_left"], INDEX["ear_tip_right"])
 STRAIGHT_AHEAD: Final = {"bridge", "stop", "visor", "brow", "inner_corner"}
 FROM_ABOVE: Final = {"crown", "back_skull"}
@@ -35,11 +38,13 @@ FROM_ABOVE: Final = {"crown", "back_skull"}
 
 @dataclass(frozen=True)
 class SmallHead:
-    """One view, mm, x right and y down: skin, coat as it is, and the outline, each a closed line."""
+    """One view, mm, x right and y down: skin, coat as it is, and the outline, each a closed line; marks: where each
+    mark lies, for the face."""
 
     skin: Array
     coat: Array
     outline: Array
+    marks: Mapping[str, tuple[float, float]]
 
 
 @dataclass(frozen=True)
@@ -63,7 +68,7 @@ def drawn(outline: Outline, steps: Sequence[Step]) -> Drawn:
         for zone, side in _worked(step):
             key = f"{zone}:{side}@{view}"
             if key not in patches:
-                patches[key] = _patch(outline, zone, side, view)
+                patches[key] = fair(_patch(outline, zone, side, view), PATCH_MM)
     lines = {step.id: _step_line(outline, step, views[step.id]) for step in steps}
     return Drawn(
         {view: _head(outline, view) for view in dict.fromkeys(views.values())},
@@ -93,11 +98,12 @@ def _head(outline: Outline, view: str) -> SmallHead:
     faces = head_faces(ground)
     coat = np.concatenate([surface(outline, ground.coat.depth_mm), *ears_now(ground)])
     cut = np.concatenate([surface(outline, outline.leave_mm), *ears_cut(outline)])
-    return SmallHead(
-        silhouette(flat(ground.skin.vertices_mm, view), ground.skin.template.faces, MASK_PX),
-        silhouette(flat(coat, view), faces, MASK_PX),
-        silhouette(flat(cut, view), faces, MASK_PX),
+    skin = ground.skin
+    lines = ((skin.vertices_mm, skin.template.faces), (coat, faces), (cut, faces))
+    skin_line, coat_line, cut_line = (
+        fair(silhouette(flat(places, view), of, MASK_PX), FAIR_MM) for places, of in lines
     )
+    return SmallHead(skin_line, coat_line, cut_line, marks_seen(ground.head.points_mm, view))
 
 
 def _patch(outline: Outline, zone: str, side: Side, view: str) -> Array:

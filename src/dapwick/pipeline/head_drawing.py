@@ -9,15 +9,18 @@ from typing import Final
 import numpy as np
 
 from dapwick.core.basics.arrays import Array
+from dapwick.core.basics.fair import FAIR_MM, fair
 from dapwick.core.basics.marks import MARK_IDS
 from dapwick.core.head.ears import Ear, ears_of
 from dapwick.core.head.skin import Skin
 from dapwick.core.head.zones import EAR_ZONES
 from dapwick.core.plan.next_best import COMBED
 from dapwick.core.solve.joint import HeadSolution
-from dapwick.pipeline.aligned_views import SHEET_VIEWS, flat
+from dapwick.pipeline.aligned_views import SHEET_VIEWS, flat, marks_seen
 from dapwick.vision.silhouette import silhouette
 
+DRAWN_MM: Final = 2.0
+"""A drawing of a dog, not a plan of one: the skull's line is pulled as stiff as that."""
 COMBED_EARS: Final = ("ear_outside", "ear_edge")
 
 
@@ -51,9 +54,9 @@ def drawing_of(head: HeadSolution, skin: Skin) -> HeadDrawing:
 
 
 def _view(view: str, head: HeadSolution, skin: Skin, ears: tuple[Ear, Ear]) -> ViewDrawing:
-    marks = {m: _pair(at) for m, at in zip(MARK_IDS, flat(head.points_mm, view), strict=True)}
+    marks = marks_seen(head.points_mm, view)
     return ViewDrawing(
-        silhouette(flat(skin.vertices_mm, view), skin.template.faces),
+        fair(silhouette(flat(skin.vertices_mm, view), skin.template.faces), DRAWN_MM),
         {ear.side: _flap(ear, view) for ear in ears},
         marks,
         _combs(view, skin, ears),
@@ -63,7 +66,7 @@ def _view(view: str, head: HeadSolution, skin: Skin, ears: tuple[Ear, Ear]) -> V
 def _flap(ear: Ear, view: str) -> Array:
     """A flap's outer line; a leaf is seen from both sides."""
     both = np.concatenate([ear.faces, ear.faces[:, ::-1]])
-    return silhouette(flat(ear.vertices_mm, view), both)
+    return fair(silhouette(flat(ear.vertices_mm, view), both), FAIR_MM)
 
 
 def _combs(view: str, skin: Skin, ears: tuple[Ear, Ear]) -> dict[str, tuple[float, float]]:

@@ -14,6 +14,7 @@ from dapwick.core.basics.arrays import Array, IntArray
 from dapwick.core.basics.camera import Camera
 from dapwick.core.basics.content_hash import hash_of
 from dapwick.core.basics.errors import BadInput
+from dapwick.core.basics.fair import FAIR_MM, fair
 from dapwick.core.basics.marks import State
 from dapwick.core.head.coat import CoatProbe
 from dapwick.core.head.ears import ears_of
@@ -179,7 +180,9 @@ def model_of(
     combed_out = skin.vertices_mm + coat.depth_mm[:, None] * skin.outward
     seen = [(p, c) for p, c in zip(head.photos, head.cameras, strict=True) if p.name not in wet]
     skin_lines = {
-        photo.name: silhouette(camera.project(skin.vertices_mm), skin.template.faces)
+        photo.name: fair(
+            silhouette(camera.project(skin.vertices_mm), skin.template.faces), FAIR_MM * camera.px_a_mm
+        )
         for photo, camera in seen
     }
     coat_lines = {photo.name: seen_by(camera, ground, combed_out, ears_now(ground)) for photo, camera in seen}

@@ -9,6 +9,7 @@ import numpy as np
 
 from dapwick.core.basics.arrays import Array, frozen, unit
 from dapwick.core.basics.camera import Camera
+from dapwick.core.basics.fair import FAIR_MM, fair
 from dapwick.core.outlines.covers import SettingLine, on_skin
 from dapwick.core.outlines.family import FULLNESS, Grip
 from dapwick.core.outlines.fit import Outline
@@ -98,10 +99,11 @@ def _moving(
 ) -> tuple[Array, Array, float, tuple[Handle, ...]]:
     """Outline, shortage, the skin's band and handles in one photo."""
     sigma_mm = float(np.median(model.ground.skin.sigma_mm))
+    line = seen_by(camera, model.ground, finished, ears, coarse)
     return (
-        seen_by(camera, model.ground, finished, ears, coarse),
+        line if coarse else fair(line, FAIR_MM * camera.px_a_mm),
         shortage_dots(outline, short_mm, camera),
-        NORMAL_90 * sigma_mm * camera.focal_px / camera.distance_mm,
+        NORMAL_90 * sigma_mm * camera.px_a_mm,
         handles_on(outline, camera, finished, ears),
     )
 

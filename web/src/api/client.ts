@@ -61,21 +61,37 @@ const request = client.request as (
 ) => Promise<{ data?: unknown; error?: unknown; response: Response }>
 
 /** Asks an address; a Trouble with the server's own sentence where it refuses. */
+async function answered(method: Method, path: string, init?: object) {
+  let answer
+  try {
+    answer = await request(method, path, init)
+  } catch {
+    throw new Trouble(AWAY, true)
+  }
+  if (!answer.response.ok) throw troubleOf(answer.response, answer.error)
+  return answer
+}
+
 const versioned =
   <M extends Method>(method: M) =>
   async <Path extends PathWith<M>>(
     path: Path,
     ...[init]: With<MaybeOptionalInit<paths[Path], M>>
   ): Promise<Versioned<AnswerOf<Path, M>>> => {
-    let answer
-    try {
-      answer = await request(method, path, init)
-    } catch {
-      throw new Trouble(AWAY, true)
-    }
-    if (!answer.response.ok) throw troubleOf(answer.response, answer.error)
+    const answer = await answered(method, path, init)
     return { value: answer.data as AnswerOf<Path, M>, version: versionIn(answer.response) }
   }
+
+/** A picture or a file of a dog that is made on asking. */
+const pictured = async (
+  path: PathWith<'post'>,
+  dog_id: number,
+  body: object,
+  signal?: AbortSignal,
+): Promise<Blob> => {
+  const answer = await answered('post', path, { ...named(dog_id), body, signal, parseAs: 'blob' })
+  return answer.data as Blob
+}
 
 const asked =
   <M extends Method>(method: M) =>
@@ -213,6 +229,14 @@ export const api = {
     post('/api/camera/guide', { ...formOf(frame, { view }, 'frame.jpg'), signal }),
   preview: (dog_id: number, body: Schemas['PreviewIn'], signal?: AbortSignal) =>
     post('/api/dogs/{dog_id}/outline/preview', { params: { path: { dog_id } }, body, signal }),
+  picture: (dog_id: number, body: Schemas['PictureIn'], signal?: AbortSignal) =>
+    pictured('/api/dogs/{dog_id}/outline/picture', dog_id, body, signal),
+  page: (dog_id: number, body: Schemas['PreviewIn']) =>
+    pictured('/api/dogs/{dog_id}/outline/page', dog_id, body),
+  surface: (dog_id: number, body: Schemas['SurfaceIn']) =>
+    pictured('/api/dogs/{dog_id}/outline/surface', dog_id, body),
+  coming: (dog_id: number, body: Schemas['OutlineIn']) =>
+    post('/api/dogs/{dog_id}/outline/coming', { params: { path: { dog_id } }, body }),
   moving: (dog_id: number, body: Schemas['OutlineIn']) =>
     post('/api/dogs/{dog_id}/outline/moving', { params: { path: { dog_id } }, body }),
   instead: (dog_id: number, body: Schemas['OutlineIn']) =>

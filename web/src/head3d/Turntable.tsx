@@ -1,13 +1,29 @@
 import { useEffect, useRef, useState, type KeyboardEvent, type PointerEvent } from 'react'
 import type { Mesh, Outline } from '../api/client'
+import { FIRST, paced, sharper } from './pace'
+import { saveAs } from '../ui/saveAs'
+import { useAttempt } from '../ui/useAttempt'
 import { HeadScene, type Stand } from './scene'
-import { unpackDepths, unpackMesh } from './unpack'
+import { eightSides, still } from './stills'
+import { unpackDepths, unpackMesh, type Left, type Solid } from './unpack'
 
-type Props = { dogName: string; mesh: Mesh; drawing: Outline }
+type Props = {
+  dogName: string
+  mesh: Mesh
+  drawing: Outline
+  /** What the same setting has grown to so many weeks after the cut, once that is known. */
+  ahead: Outline['depths'] | null
+  weeks: number
+  onAhead: () => void
+  /** Shown by itself: then there is room to save it. */
+  large: boolean
+  surface: (ending: 'glb' | 'stl') => Promise<Blob>
+}
 
-const START: Stand = { round: 35, above: 12, wipe: 0 }
+const START: Stand = { round: 35, above: 8, state: 1, overlay: false }
 const DEG_A_PX = 0.5
 const TURN_DEG = 15
+const RESTS_MS = 400
 const TURNS: Readonly<Record<string, readonly [number, number]>> = {
   ArrowLeft: [-TURN_DEG, 0],
   ArrowRight: [TURN_DEG, 0],
@@ -24,13 +40,15 @@ const turned = (stand: Stand, round: number, above: number): Stand => ({
 /** Whether this device draws in three dimensions at all. */
 const drawsSolids = () => document.createElement('canvas').getContext('webgl2') !== null
 
-/** The head on a turntable: what comes off coloured, and a wipe from the coat as it is to the finished head. */
-export default function Turntable({ dogName, mesh, drawing }: Props) {
+/** The head with its hair on a turntable: from the coat as it is to the finished head and weeks on. */
+export default function Turntable({ dogName, mesh, drawing, ahead, weeks, onAhead, large, surface }: Props) {
   const canvas = useRef<HTMLCanvasElement>(null)
   const scene = useRef<HeadScene | null>(null)
   const [stand, setStand] = useState(START)
   const [solid] = useState(drawsSolids)
   const drag = useRef<{ x: number; y: number } | null>(null)
+  const unpacked = useRef<{ mesh: Mesh; solid: Solid } | null>(null)
+  const pace = useRef(FIRST)
   useEffect(() => {
     if (!canvas.current) return
     scene.current = new HeadScene(canvas.current)
@@ -40,20 +58,36 @@ export default function Turntable({ dogName, mesh, drawing }: Props) {
     }
   }, [])
   useEffect(() => {
-    scene.current?.setSolid(unpackMesh(mesh))
-  }, [mesh])
-  useEffect(() => {
-    scene.current?.setLeft(unpackDepths(drawing.depths))
-  }, [mesh, drawing.depths])
+    if (unpacked.current?.mesh !== mesh) unpacked.current = { mesh, solid: unpackMesh(mesh) }
+    const left: Left = unpackDepths(drawing.depths)
+    scene.current?.set(unpacked.current.solid, left, ahead ? unpackDepths(ahead) : left)
+  }, [mesh, drawing.depths, ahead])
   useEffect(() => {
     const at = canvas.current
     if (!at) return
-    const draw = () => scene.current?.draw(stand, at.clientWidth, at.clientHeight)
+    let waiting = 0
+    const picture = (share: number) => scene.current?.draw(stand, at.clientWidth, at.clientHeight, share) ?? 0
+    const sharpen = (share: number, ms: number) => {
+      const next = sharper(share, ms)
+      at.dataset['share'] = share.toFixed(2)
+      if (next !== null) waiting = window.setTimeout(() => sharpen(next, picture(next)), RESTS_MS)
+    }
+    const draw = () => {
+      window.clearTimeout(waiting)
+      const { share } = pace.current
+      const ms = picture(share)
+      pace.current = paced(pace.current, ms)
+      at.dataset['ms'] = ms.toFixed(0)
+      sharpen(share, ms)
+    }
     const size = new ResizeObserver(draw)
     size.observe(at)
     draw()
-    return () => size.disconnect()
-  }, [stand, mesh, drawing.depths])
+    return () => {
+      window.clearTimeout(waiting)
+      size.disconnect()
+    }
+  }, [stand, mesh, drawing.depths, ahead])
 
   function turn(event: PointerEvent) {
     if (!drag.current) return
@@ -85,26 +119,101 @@ export default function Turntable({ dogName, mesh, drawing }: Props) {
         onPointerMove={turn}
         onPointerUp={() => (drag.current = null)}
       />
-      <p className="pointer-events-none absolute bottom-9 left-3 rounded bg-sheet/85 px-1 text-xs text-quiet">
-        <i className="mr-1 inline-block size-2.5 bg-off opacity-80" />
-        comes off
-        <i className="mr-1 ml-3 inline-block size-2.5 bg-missing opacity-80" />
-        missing
-      </p>
+      <button
+        className="absolute top-0 right-3 grid h-12 place-items-center text-sm"
+        aria-pressed={stand.overlay}
+        onClick={() => setStand({ ...stand, overlay: !stand.overlay })}
+      >
+        <span className="rounded-md bg-sheet/85 px-2 py-1 underline">
+          {stand.overlay ? 'the dog alone' : 'what comes off'}
+        </span>
+      </button>
+      {large && (
+        <SaveMenu
+          dogName={dogName}
+          family={drawing.family}
+          made={async (kind) => {
+            if (!scene.current) return null
+            const blob = await (kind === 'still' ? still : eightSides)(scene.current, stand)
+            setStand({ ...stand })
+            return blob
+          }}
+          surface={surface}
+        />
+      )}
+      {stand.overlay && <Legend />}
       <label className="absolute inset-x-3 bottom-1 flex items-center gap-2 text-sm">
-        finished
+        now
         <input
           type="range"
           min={0}
-          max={1}
+          max={2}
           step={0.02}
-          value={stand.wipe}
-          onChange={(event) => setStand({ ...stand, wipe: Number(event.target.value) })}
+          value={stand.state}
+          onChange={(event) => {
+            const state = Number(event.target.value)
+            if (state > 1) onAhead()
+            setStand({ ...stand, state })
+          }}
           className="tape-slider h-8 min-w-0 flex-1"
-          aria-label="From the finished head to the coat as it is now"
+          aria-label="From the coat as it is now to the finished head and the weeks after"
         />
-        now
+        <output className="w-24 whitespace-nowrap">{stateWords(stand.state, ahead && weeks)}</output>
       </label>
     </>
+  )
+}
+
+type SaveMenuProps = {
+  dogName: string
+  family: string
+  made: (kind: 'still' | 'sides') => Promise<Blob | null>
+  surface: Props['surface']
+}
+
+/** What can be kept of the head: pictures, and the finished surface for other programs. */
+function SaveMenu({ dogName, family, made, surface }: SaveMenuProps) {
+  const { attempt, wrong, busy } = useAttempt()
+  const name = `${dogName.toLowerCase()}-${family}`
+  const keep = (of: () => Promise<Blob | null>, ending: string) =>
+    void attempt(async () => {
+      const blob = await of()
+      if (blob) saveAs(blob, `${name}${ending}`)
+    })
+  const choices: readonly [string, () => void][] = [
+    ['Picture', () => keep(() => made('still'), '.png')],
+    ['Eight sides', () => keep(() => made('sides'), '-eight.png')],
+    ['GLB', () => keep(() => surface('glb'), '.glb')],
+    ['STL', () => keep(() => surface('stl'), '.stl')],
+  ]
+  return (
+    <div className="absolute top-12 right-1 flex flex-col items-end text-sm" role="group" aria-label="Save">
+      {choices.map(([words, act]) => (
+        <button key={words} className="min-h-11 px-2 underline" onClick={act}>
+          <span className="rounded-md bg-sheet/85 px-2 py-1">{words}</span>
+        </button>
+      ))}
+      {busy && <p role="status">Drawing…</p>}
+      {wrong}
+    </div>
+  )
+}
+
+function stateWords(state: number, weeks: number | null): string {
+  if (state < 0.02) return 'as it is'
+  if (state < 0.98) return 'on the way'
+  if (state <= 1.02 || weeks === null) return 'finished'
+  const later = Math.round((state - 1) * weeks)
+  return later < 1 ? 'finished' : `${later} ${later === 1 ? 'week' : 'weeks'} on`
+}
+
+function Legend() {
+  return (
+    <p className="pointer-events-none absolute bottom-9 left-3 rounded bg-sheet/85 px-1 text-xs text-quiet">
+      <i className="mr-1 inline-block size-2.5 bg-off opacity-80" />
+      comes off
+      <i className="mr-1 ml-3 inline-block size-2.5 bg-missing opacity-80" />
+      missing
+    </p>
   )
 }

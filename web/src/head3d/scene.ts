@@ -1,130 +1,147 @@
 import {
   AmbientLight,
-  BufferAttribute,
-  BufferGeometry,
   Color,
   DirectionalLight,
-  DoubleSide,
   Group,
-  Mesh,
-  MeshLambertMaterial,
   PerspectiveCamera,
-  Plane,
   Scene,
-  SphereGeometry,
+  Vector2,
   Vector3,
   WebGLRenderer,
 } from 'three'
-import { coloursOf, surfaceOf, type Left, type Solid } from './unpack'
+import { faceOf } from './face'
+import { Hair } from './hair'
+import { MOST_STRANDS, strandsOf } from './strands'
+import { Undercoat } from './undercoat'
+import type { Left, Solid } from './unpack'
 
-/** How the turntable stands: degrees round the head (0 from the front) and above it, and how far the wipe is. */
-export type Stand = { readonly round: number; readonly above: number; readonly wipe: number }
+/**
+ * How the turntable stands: degrees round the head (0 from the front) and above it; state 0 as it is now, 1 finished,
+ * 2 weeks ahead; overlay: what comes off and what is missing in colour.
+ */
+export type Stand = {
+  readonly round: number
+  readonly above: number
+  readonly state: number
+  readonly overlay: boolean
+}
 
-const ROOM = 1.02
-const VIEW_DEG = 26
-const NOW = new Color(0.78, 0.56, 0.28)
-const EYE_MM = 6.5
-const NOSE_MM = 9
+const ROOM = 0.86
+const VIEW_DEG = 24
+const OFF = new Color(0.85, 0.28, 0.17)
+const MISSING = new Color(0.11, 0.38, 0.68)
+/** Behind the nose, where the head turns, and how far what is drawn reaches from there, mm. */
+const HAIR_BEYOND_MM = 14
 
 /** The head in three dimensions: drawn when asked, never by itself. */
 export class HeadScene {
   private readonly renderer: WebGLRenderer
   private readonly scene = new Scene()
-  private readonly camera = new PerspectiveCamera(VIEW_DEG, 1, 10, 2000)
-  private readonly head = new Group()
-  private readonly before = new Plane(new Vector3(1, 0, 0), 0)
-  private readonly after = new Plane(new Vector3(-1, 0, 0), 0)
-  private readonly now: Mesh<BufferGeometry, MeshLambertMaterial>
-  private readonly cut: Mesh<BufferGeometry, MeshLambertMaterial>
+  private readonly camera = new PerspectiveCamera(VIEW_DEG, 1, 10, 3000)
+  private readonly hair = new Hair(OFF, MISSING)
+  private readonly undercoat = new Undercoat()
+  private face = new Group()
   private readonly middle = new Vector3()
-  private solid: Solid | null = null
+  private radius = 100
+  /** The state that the undercoat stands at. */
+  private grown: number | null = null
+  private shown: { solid: Solid; left: Left; ahead: Left } | null = null
 
   /** Throws where the device draws no 3D. */
   constructor(canvas: HTMLCanvasElement) {
-    this.renderer = new WebGLRenderer({ canvas, antialias: true, alpha: true })
-    this.renderer.localClippingEnabled = true
-    this.now = new Mesh(
-      new BufferGeometry(),
-      new MeshLambertMaterial({ color: NOW, side: DoubleSide, clippingPlanes: [this.before] }),
-    )
-    this.cut = new Mesh(
-      new BufferGeometry(),
-      new MeshLambertMaterial({ vertexColors: true, side: DoubleSide, clippingPlanes: [this.after] }),
-    )
-    const light = new DirectionalLight(0xffffff, 2.2)
-    light.position.set(-200, 300, 400)
+    this.renderer = new WebGLRenderer({ canvas, antialias: true, alpha: true, preserveDrawingBuffer: true })
+    const light = new DirectionalLight(0xffffff, 2.4)
+    light.position.set(-200, 400, 300)
     this.camera.add(light)
-    this.scene.add(this.camera, new AmbientLight(0xffffff, 1.1), this.head)
-    this.head.add(this.now, this.cut)
+    this.scene.add(this.camera, new AmbientLight(0xffffff, 0.7), this.face)
+    this.scene.add(this.undercoat.neck, this.undercoat.head, this.hair.mesh)
   }
 
-  /** Another head. */
-  setSolid(solid: Solid) {
-    this.solid = solid
-    const faces = new BufferAttribute(solid.faces, 1)
-    this.now.geometry.setIndex(faces)
-    this.cut.geometry.setIndex(faces)
-    setPositions(this.now.geometry, surfaceOf(solid, solid.coat, solid.ears))
-    this.now.geometry.computeBoundingSphere()
-    this.middle.copy(this.now.geometry.boundingSphere?.center ?? new Vector3())
-    this.head.remove(...this.head.children.filter((c) => c !== this.now && c !== this.cut))
-    const leather = new MeshLambertMaterial({ color: new Color(0.07, 0.06, 0.06) })
-    for (const eye of solid.eyes) this.head.add(ball(eye, EYE_MM, leather))
-    this.head.add(ball(solid.nose, NOSE_MM, leather))
+  /** A head and a setting of an outline on it; ahead: the same some weeks on. */
+  set(solid: Solid, left: Left, ahead: Left) {
+    if (this.shown?.solid !== solid) {
+      this.undercoat.set(solid)
+      this.scene.remove(this.face)
+      this.face = faceOf(solid)
+      this.scene.add(this.face)
+      this.frame(solid)
+    }
+    this.shown = { solid, left, ahead }
+    this.grown = null
+    this.hair.set(strandsOf(solid, left, ahead, MOST_STRANDS), solid.coatType)
   }
 
-  /** Another setting of the outline. */
-  setLeft(left: Left) {
-    if (!this.solid) return
-    setPositions(this.cut.geometry, surfaceOf(this.solid, left.leave, left.ears))
-    this.cut.geometry.setAttribute('color', new BufferAttribute(coloursOf(this.solid, left), 3))
+  /** share: of the strands, 1 for all. Returns how long it took, ms. */
+  draw({ round, above, state, overlay }: Stand, width: number, height: number, share = 1): number {
+    if (!this.shown || !width || !height) return 0
+    const begun = performance.now()
+    this.finely(Math.min(window.devicePixelRatio, 2))
+    this.render({ round, above, state, overlay }, width, height, share)
+    // Reading one pixel back waits until it is drawn: only then is the time true.
+    const gl = this.renderer.getContext()
+    gl.readPixels(0, 0, 1, 1, gl.RGBA, gl.UNSIGNED_BYTE, new Uint8Array(4))
+    return performance.now() - begun
   }
 
-  draw({ round, above, wipe }: Stand, width: number, height: number) {
-    this.renderer.setPixelRatio(Math.min(window.devicePixelRatio, 2))
-    this.renderer.setSize(width, height, false)
-    this.camera.aspect = width / height
-    const [r, a] = [(round * Math.PI) / 180, (above * Math.PI) / 180]
-    // The head frame has z up and y forward; seen from the front the dog's right is at the left.
-    const away = new Vector3(
-      -Math.sin(r) * Math.cos(a),
-      Math.cos(r) * Math.cos(a),
-      Math.sin(a),
-    ).multiplyScalar(this.distance())
-    this.camera.up.set(0, 0, 1)
-    this.camera.position.copy(this.middle).add(away)
-    this.camera.lookAt(this.middle)
-    this.camera.updateProjectionMatrix()
-    this.camera.updateMatrixWorld()
-    const across = new Vector3().setFromMatrixColumn(this.camera.matrixWorld, 0)
-    const radius = this.now.geometry.boundingSphere?.radius ?? 100
-    const at = this.middle.clone().addScaledVector(across, (2 * wipe - 1) * radius)
-    this.after.setFromNormalAndCoplanarPoint(across, at)
-    this.before.setFromNormalAndCoplanarPoint(across.clone().negate(), at)
+  /** A square picture of its own size; it lies on the canvas until the next is drawn. */
+  pictured(stand: Stand, side: number, share: number): HTMLCanvasElement {
+    this.finely(1)
+    this.render(stand, side, side, share)
+    return this.renderer.domElement
+  }
+
+  private finely(ratio: number) {
+    if (this.renderer.getPixelRatio() !== ratio) this.renderer.setPixelRatio(ratio)
+  }
+
+  private render({ round, above, state, overlay }: Stand, width: number, height: number, share: number) {
+    if (!this.shown) return
+    const size = this.renderer.getSize(new Vector2())
+    if (size.x !== width || size.y !== height) this.renderer.setSize(width, height, false)
+    this.stand(round, above, width / height)
+    if (this.grown !== state) {
+      this.undercoat.show(this.shown.solid, this.shown.left, this.shown.ahead, state)
+      this.grown = state
+    }
+    this.hair.show(state, overlay, share)
     this.renderer.render(this.scene, this.camera)
   }
 
-  /** From where the whole head just fits. */
-  private distance() {
-    const radius = this.now.geometry.boundingSphere?.radius ?? 100
+  private stand(round: number, above: number, aspect: number) {
+    this.camera.aspect = aspect
+    const [r, a] = [(round * Math.PI) / 180, (above * Math.PI) / 180]
     const half = (VIEW_DEG * Math.PI) / 360
-    return ((ROOM * radius) / Math.sin(half)) * Math.max(0.98, 1 / this.camera.aspect)
+    const away = ((ROOM * this.radius) / Math.sin(half)) * Math.max(0.98, 1 / aspect)
+    // The head frame has z up and y forward; seen from the front the dog's right is at the left.
+    const toward = new Vector3(-Math.sin(r) * Math.cos(a), Math.cos(r) * Math.cos(a), Math.sin(a))
+    this.camera.up.set(0, 0, 1)
+    this.camera.position.copy(this.middle).addScaledVector(toward, away)
+    this.camera.lookAt(this.middle)
+    this.camera.updateProjectionMatrix()
+    this.camera.updateMatrixWorld()
+  }
+
+  /** The middle of head and ears, and how far they reach with the hair they have now. */
+  private frame(solid: Solid) {
+    const [low, high] = [new Vector3().setScalar(Infinity), new Vector3().setScalar(-Infinity)]
+    const place = new Vector3()
+    for (const [positions, more] of [
+      [solid.skin, HAIR_BEYOND_MM],
+      [solid.ears, 0],
+    ] as const) {
+      for (let i = 0; i < positions.length; i += 3) {
+        place.fromArray(positions, i)
+        low.min(place.clone().subScalar(more))
+        high.max(place.clone().addScalar(more))
+      }
+    }
+    this.middle.addVectors(low, high).multiplyScalar(0.5)
+    this.radius = low.distanceTo(high) / 2
   }
 
   dispose() {
-    this.now.geometry.dispose()
-    this.cut.geometry.dispose()
+    this.hair.dispose()
+    this.undercoat.dispose()
     this.renderer.dispose()
   }
-}
-
-function setPositions(geometry: BufferGeometry, positions: Float32Array) {
-  geometry.setAttribute('position', new BufferAttribute(positions, 3))
-  geometry.computeVertexNormals()
-}
-
-function ball(at: readonly number[], radius: number, material: MeshLambertMaterial) {
-  const mesh = new Mesh(new SphereGeometry(radius, 20, 14), material)
-  mesh.position.set(at[0] ?? 0, at[1] ?? 0, at[2] ?? 0)
-  return mesh
 }

@@ -1,6 +1,8 @@
 import type { Mesh, Outline } from '../api/client'
 
-/** The head as numbers: positions in mm, head frame (x to the dog's right, y forward, z up). */
+type Place = readonly number[]
+
+/** The head as numbers: positions in mm, head frame (x to the dog's right, y forward, z up); colours 0 to 1. */
 export type Solid = {
   readonly ground: string
   readonly skin: Float32Array
@@ -9,8 +11,25 @@ export type Solid = {
   readonly ears: Float32Array
   readonly faces: Uint16Array
   readonly bare: Uint8Array
-  readonly eyes: readonly (readonly number[])[]
-  readonly nose: readonly number[]
+  readonly colours: Float32Array
+  readonly leather: Place
+  readonly stand: Float32Array
+  readonly coatType: string
+  readonly eyes: readonly Place[]
+  readonly eyeWide: number
+  readonly nose: Place
+  readonly noseWide: number
+  readonly lips: readonly (readonly Place[])[]
+  readonly neck: Neck
+}
+
+/** A neck to draw: like: the skin's vertex whose hair and colour each of its own has. */
+export type Neck = {
+  readonly positions: Float32Array
+  readonly outward: Float32Array
+  readonly faces: Uint16Array
+  readonly fade: Float32Array
+  readonly like: Uint16Array
 }
 
 const STEP_MM = 0.05
@@ -23,10 +42,24 @@ export function unpackMesh(mesh: Mesh): Solid {
     outward: lengths(mesh.outward, 1 / UNIT_STEPS),
     coat: lengths(mesh.coat, mesh.step_mm),
     ears: lengths(mesh.ears, mesh.step_mm),
-    faces: new Uint16Array(bytes(mesh.faces).buffer),
+    faces: shorts(mesh.faces),
     bare: bytes(mesh.bare),
+    colours: shares(mesh.colours, 255),
+    leather: mesh.leather.map((one) => one / 255),
+    stand: shares(mesh.stand, 100),
+    coatType: mesh.coat_type,
     eyes: mesh.eyes_mm,
+    eyeWide: mesh.eye_wide_mm,
     nose: mesh.nose_mm,
+    noseWide: mesh.nose_wide_mm,
+    lips: mesh.lips_mm,
+    neck: {
+      positions: lengths(mesh.neck.positions, mesh.step_mm),
+      outward: lengths(mesh.neck.outward, 1 / UNIT_STEPS),
+      faces: shorts(mesh.neck.faces),
+      fade: shares(mesh.neck.fade, 255),
+      like: shorts(mesh.neck.like),
+    },
   }
 }
 
@@ -46,62 +79,23 @@ function bytes(packed: string): Uint8Array<ArrayBuffer> {
   return found
 }
 
+const shorts = (packed: string) => new Uint16Array(bytes(packed).buffer)
+const shares = (packed: string, whole: number) => Float32Array.from(bytes(packed), (n) => n / whole)
+
 function lengths(packed: string, step: number): Float32Array {
   const whole = new Int16Array(bytes(packed).buffer)
   return Float32Array.from(whole, (n) => n * step)
 }
 
 /** Skin with so much hair on it, then the ears: the positions of one surface of the head. */
-export function surfaceOf(solid: Solid, depth: Float32Array, ears: Float32Array): Float32Array {
+export function surfaceOf(solid: Solid, depth: Float32Array, ears: Float32Array, share = 1): Float32Array {
   const positions = new Float32Array(solid.skin.length + ears.length)
   for (let v = 0; v < depth.length; v++) {
     for (let k = 0; k < 3; k++) {
       const i = 3 * v + k
-      positions[i] = (solid.skin[i] ?? 0) + (depth[v] ?? 0) * (solid.outward[i] ?? 0)
+      positions[i] = (solid.skin[i] ?? 0) + share * (depth[v] ?? 0) * (solid.outward[i] ?? 0)
     }
   }
   positions.set(ears, solid.skin.length)
   return positions
-}
-
-type Colour = readonly [number, number, number]
-const HAIR: Colour = [0.86, 0.8, 0.68]
-const OFF: Colour = [0.85, 0.28, 0.17]
-const MISSING: Colour = [0.11, 0.38, 0.68]
-const LEATHER: Colour = [0.12, 0.1, 0.1]
-const LID: Colour = [0.55, 0.47, 0.4]
-const NOSE_REACH_MM = 17
-/** So much coming off is coloured fully. */
-const MOST_OFF_MM = 30
-const MOST_SHORT_MM = 12
-
-const mixed = (a: Colour, b: Colour, share: number): Colour => [
-  a[0] + (b[0] - a[0]) * share,
-  a[1] + (b[1] - a[1]) * share,
-  a[2] + (b[2] - a[2]) * share,
-]
-
-function nearNose(solid: Solid, v: number): boolean {
-  const off = [0, 1, 2].map((k) => (solid.skin[3 * v + k] ?? 0) - (solid.nose[k] ?? 0))
-  return Math.hypot(...off) < NOSE_REACH_MM
-}
-
-/** Each vertex coloured by how much comes off there, or is missing. */
-export function coloursOf(solid: Solid, left: Left): Float32Array {
-  const colours = new Float32Array(solid.skin.length + left.ears.length)
-  const paint = (v: number, colour: Colour) => colours.set(colour, 3 * v)
-  for (let v = 0; v < left.leave.length; v++) {
-    const off = Math.max((solid.coat[v] ?? 0) - (left.leave[v] ?? 0), 0) / MOST_OFF_MM
-    const short = (left.short[v] ?? 0) / MOST_SHORT_MM
-    if (solid.bare[v]) paint(v, nearNose(solid, v) ? LEATHER : LID)
-    else paint(v, mixed(mixed(HAIR, OFF, Math.min(off, 1)), MISSING, Math.min(short, 1)))
-  }
-  const first = left.leave.length
-  for (let e = 0; e < left.ears.length / 3; e++) {
-    const gone = Math.hypot(
-      ...[0, 1, 2].map((k) => (solid.ears[3 * e + k] ?? 0) - (left.ears[3 * e + k] ?? 0)),
-    )
-    paint(first + e, mixed(HAIR, OFF, Math.min(gone / MOST_OFF_MM, 1)))
-  }
-  return colours
 }

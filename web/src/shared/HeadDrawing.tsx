@@ -74,7 +74,7 @@ export function HeadDrawing({ head, uneven, measures, outlines = [] }: Props) {
       <Grid left={-4} top={high} width={width + 8} height={low - high} />
       {placed.map(({ name, view, room, x, y }) => (
         <g key={name} transform={`translate(${x} ${y})`} data-view={name}>
-          <HeadLines view={view} name={name} />
+          <HeadLines view={view} name={name} carriage={head.carriage} />
           {outlines.map((past) => (
             <path
               key={past.visit}

@@ -48,6 +48,11 @@ class Camera:
     def distance_mm(self) -> float:
         return float(np.linalg.norm(self.translation_mm))
 
+    @property
+    def px_a_mm(self) -> float:
+        """How large a millimetre of the head is pictured, across the way the camera looks."""
+        return self.focal_px / self.distance_mm
+
     def project(self, points_mm: Array) -> Array:
         """Photo positions (N, 2) px of points (N, 3) mm; nan for points at or behind the camera."""
         p = points_mm @ self.rotation.T + self.translation_mm

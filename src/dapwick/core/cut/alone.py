@@ -17,7 +17,6 @@ from dapwick.core.plan.readiness import OUTLINED, unseen_zones
 NOTHING_OFF: Final = "nothing comes off"
 AS_IT_IS: Final = "short by itself; left as it is"
 REFINED: Final = "left as it is: refined only"
-GROWS_UP: Final = "left: a puppy grows into the adult shape here, and what is cut now is missed then"
 NO_SHORTER: Final = "as short as skin and kit allow"
 MOST_NAMED: Final = 4
 MOST_GUESSED: Final = 3
@@ -66,8 +65,9 @@ def _alone(case: Case, piece: Piece) -> Alone:
         return Alone(*piece.key, reason, piece.missing_mm, weeks)
     if case.schools.get("extent") == "refine":
         return Alone(*piece.key, REFINED)
-    if case.grows_up(piece):
-        return Alone(*piece.key, GROWS_UP)
+    kept = case.grows_up(piece)
+    if kept:
+        return Alone(*piece.key, kept)
     if piece.remove_mm >= OFF_MM and not comes_off(case, piece):
         return Alone(*piece.key, NO_SHORTER)
     return Alone(*piece.key, NOTHING_OFF)

@@ -7,7 +7,7 @@ from dataclasses import dataclass, field
 from typing import Final
 
 from dapwick.core.basics.head_kind import Carriage
-from dapwick.core.cut.handling import GROWS_UP, Closest, closest_on
+from dapwick.core.cut.handling import GROWS_UP, KEEPS_GROWING, Closest, closest_on
 from dapwick.core.cut.minutes import NOTHING_LEARNED, Learned
 from dapwick.core.cut.pieces import OFF_MM, Piece, whole
 from dapwick.core.head.zones import Side
@@ -17,7 +17,7 @@ from dapwick.core.plan.lengths import SCISSORED, ZoneLength
 
 SIDES: Final[tuple[Side, Side]] = ("left", "right")
 FAR_BEYOND: Final = 2.0
-"""A puppy's coat this many times as long as the plan is cut all the same."""
+"""A puppy's or a slow coat this many times as long as the plan is cut all the same."""
 Place = tuple[str, Side]
 
 
@@ -89,11 +89,14 @@ class Case:
     def thinned(self, zone: str) -> bool:
         return any(z.clipped and z.by != "clipper" for z in self.planned(zone))
 
-    def grows_up(self, piece: Piece) -> bool:
-        """A puppy's hair that would grow into the adult's shape, and is not yet far beyond it."""
-        if "puppy" not in self.traits or piece.zone not in GROWS_UP or piece.by != SCISSORED:
-            return False
-        return piece.remove_mm >= OFF_MM and piece.now_mm <= FAR_BEYOND * piece.leave_mm
+    def grows_up(self, piece: Piece) -> str | None:
+        """Why hair is kept that would grow into the adult's shape and is not yet far beyond it: a puppy's, or a slow
+        coat's; None where it may go."""
+        if piece.zone not in GROWS_UP or piece.by != SCISSORED:
+            return None
+        if piece.remove_mm < OFF_MM or piece.now_mm > FAR_BEYOND * piece.leave_mm:
+            return None
+        return next((why for trait, why in KEEPS_GROWING.items() if trait in self.traits), None)
 
     def comes_off(self, zone: str, side: Side | None = None) -> bool:
         """Something worth cutting comes off there."""

@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from collections.abc import Collection, Iterable
+from collections.abc import Collection, Iterable, Mapping
 from dataclasses import dataclass
 from typing import Final, Literal
 
@@ -59,6 +59,7 @@ TRAITS: Final = {
         Trait("ear_trouble", "ears smell or hurt", "skin", EARS),
         Trait("eye_trouble", "eyes run", "skin", EYES),
         Trait("mats", "mats", "coat", slower=1.2),
+        Trait("slow_coat", "coat grows slowly", "coat"),
         Trait("parting", "parts by itself", "seen", places=TOP_PLACES),
         Trait("cowlick", "cowlick", "seen", places=(*TOP_PLACES, "brow", "cheek")),
         Trait("whorl", "hair turns in a whorl", "seen", places=(*FACE_PLACES, "nape")),
@@ -81,7 +82,12 @@ TRAITS: Final = {
 
 
 GROWS_UP: Final = ("crown", "visor", "brow", "chin", "ear_outside", "ear_edge")
-"""Where a puppy's hair grows into the adult's shape: what is cut there now is missed then."""
+"""Where a puppy's hair grows into the adult's shape, and a slow coat's is missed longest."""
+KEEPS_GROWING: Final[Mapping[str, str]] = {
+    "puppy": "left: a puppy grows into the adult shape here, and what is cut now is missed then",
+    "slow_coat": "left: this coat grows slowly, and what is cut here is missed for months",
+}
+"""Who keeps hair there, and the reason that is told."""
 
 
 def checked_traits(codes: Iterable[str]) -> tuple[str, ...]:

@@ -200,6 +200,7 @@ def _filled(words: str, draft: Draft, case: Case) -> str:
         edge=EDGE_WORDS[case.schools.get("ear_edge", "tidied")],
         throat=_throat_words(case),
         body=_body_words(case),
+        joined=_joined_words(case),
         there=" and ".join(zone_words(zone) for zone in seen_at(case.traits, draft.rule.sees)),
         leather=f"{case.leather_mm:.0f} mm",
         minutes=f"{draft.minutes:.0f}",
@@ -221,6 +222,10 @@ def _body_words(case: Case) -> str:
     tool = clipped_to(body_mm, case.kit).words
     ends = {"ring": "up to the ring", "occiput": "up to the occiput", "shoulder": "up to the shoulders"}
     return f"the body is {body_mm:g} mm ({tool}) {ends[case.wishes.body_ends]}, and the head runs into it; "
+
+
+def _joined_words(case: Case) -> str:
+    return f", down to the {case.wishes.body_mm:g} mm of the body" if case.wishes.body_mm is not None else ""
 
 
 def _direction(draft: Draft, case: Case) -> str:

@@ -17,6 +17,8 @@ MOST_WEEKS: Final = 26
 """What takes longer to grow is not on this coat."""
 RATE_SPREAD: Final = 0.25
 """Dogs of one coat type differ by this share in how fast they grow (σ)."""
+STOPS_AT_MM: Final[Mapping[str, float]] = {"bridge": 15.0, "stop": 14.0, "inner_corner": 12.0}
+"""Hair of these zones grows no longer than that by itself."""
 WEEKS_A_MONTH: Final = 365.25 / 12 / 7
 
 

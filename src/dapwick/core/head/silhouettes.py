@@ -231,7 +231,7 @@ def _by_an_ear(head: HeadSolution, camera: Camera, view: str, hit_mm: Array, ear
     side, over the base of one that stands, however high; from front or back, outside of where one is rooted."""
     near = np.zeros(len(hit_mm), dtype=bool)
     hit = camera.project(hit_mm)
-    px_per_mm = camera.focal_px / camera.distance_mm
+    px_per_mm = camera.px_a_mm
     for side, sign in zip(SIDES, (-1.0, 1.0), strict=True):
         front, back = (head.points_mm[INDEX[f"ear_{part}_{side}"]] for part in ("front", "back"))
         flap = flap_of(head, side)

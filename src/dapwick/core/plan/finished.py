@@ -2,11 +2,15 @@
 
 from __future__ import annotations
 
+from functools import cache
+
 import numpy as np
 
-from dapwick.core.basics.arrays import Array
-from dapwick.core.head.growth import growth_mm
+from dapwick.core.basics.arrays import Array, frozen
+from dapwick.core.head.growth import STOPS_AT_MM, growth_mm
 from dapwick.core.head.stand import depth_of, length_of
+from dapwick.core.head.template import template
+from dapwick.core.head.zones import ZONES
 from dapwick.core.outlines.effects import ears_cut, ears_now
 from dapwick.core.outlines.fit import Outline
 
@@ -15,6 +19,12 @@ def surface(outline: Outline, depth_mm: Array) -> Array:
     """The surface (V, 3) mm at some depth over the skin."""
     skin = outline.ground.skin
     return np.asarray(skin.vertices_mm + depth_mm[:, None] * skin.outward)
+
+
+@cache
+def _stops_at_mm() -> Array:
+    """The length (V,) that hair reaches by itself, inf where it grows on."""
+    return frozen(np.array([STOPS_AT_MM.get(zone, np.inf) for zone in ZONES])[template().zone])
 
 
 def grown(outline: Outline, weeks: float) -> tuple[Array, tuple[Array, Array]]:
@@ -26,7 +36,8 @@ def grown(outline: Outline, weeks: float) -> tuple[Array, tuple[Array, Array]]:
     ground = outline.ground
     longer = growth_mm(weeks, ground.coat_type)
     stand = ground.coat.stand
-    depth = depth_of(length_of(outline.leave_mm, stand) + longer, stand)
+    left = length_of(outline.leave_mm, stand)
+    depth = depth_of(np.minimum(left + longer, np.maximum(left, _stops_at_mm())), stand)
     depth = np.where(ground.bare, outline.leave_mm, depth)
     now = ears_now(ground)
     share = min(1.0, longer / max(float(length_of(np.array(15.0), np.asarray(np.median(stand)))), 1.0))

@@ -198,7 +198,7 @@ def _mark_rows(head: HeadSolution, photo: PhotoMarks, mark: str) -> Array:
     if not np.isfinite(at).all():
         return np.zeros((0, problem.unknowns))
     px, mm = PlacedMark(*at).spread(mark, photo.longer_side_px)
-    sigma = float(np.hypot(px, mm * camera.focal_px / camera.distance_mm))
+    sigma = float(np.hypot(px, mm * camera.px_a_mm))
     return problem.mark_rows(x, i, INDEX[mark], sigma)
 
 
@@ -227,7 +227,7 @@ def _new_photo_rows(head: HeadSolution, camera: Camera, view: View) -> tuple[Arr
     """Rows (2·marks, unknowns) by the marks of a photo still to be taken, and (2·marks, 7) by its own
     camera's turn, shift and lens, in units of how far these are open. Head frame throughout."""
     longer = max(camera.width_px, camera.height_px)
-    px_per_mm = camera.focal_px / camera.distance_mm
+    px_per_mm = camera.px_a_mm
     rows, own = [], []
     to_head = head.workings.to_head
     for mark in guided_order(view)[:MARKS_ON_A_NEW_PHOTO]:

@@ -64,7 +64,12 @@ def drawn_document(document: dict[str, Any], drawings: Drawn) -> dict[str, Any]:
         for step in document["steps"]
     ]
     heads = {
-        view: {"skin": _line(head.skin), "coat": _line(head.coat), "outline": _line(head.outline)}
+        view: {
+            "skin": _line(head.skin),
+            "coat": _line(head.coat),
+            "outline": _line(head.outline),
+            "marks": {mark: [round(x, 1), round(y, 1)] for mark, (x, y) in head.marks.items()},
+        }
         for view, head in drawings.heads.items()
     }
     return document | {

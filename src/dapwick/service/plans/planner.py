@@ -14,11 +14,14 @@ from dapwick.core.outlines.description import holds_today
 from dapwick.core.outlines.families import FAMILIES
 from dapwick.core.outlines.family import Family, settle_schools
 from dapwick.core.outlines.fit import VERSION as FIT_VERSION
+from dapwick.core.outlines.fit import Outline
 from dapwick.core.outlines.nearest import nearest_to
+from dapwick.core.plan.coming import Event, coming
 from dapwick.core.plan.kit import Kit
 from dapwick.core.plan.lengths import ZoneLength
 from dapwick.core.solve.joint import VERSION as SOLVE_VERSION
 from dapwick.documents.results import ZoneDocument
+from dapwick.exports.surface_file import surface_file
 from dapwick.pipeline.lru_cache import LruCache
 from dapwick.pipeline.plan import (
     FittedGround,
@@ -31,6 +34,7 @@ from dapwick.pipeline.plan import (
     plan_on,
     thumb_on,
 )
+from dapwick.pipeline.surfaces import PLACES, finished_surface
 from dapwick.records import queries
 from dapwick.records.models import OutlineRow
 from dapwick.records.store import SalonStore
@@ -127,6 +131,23 @@ class Planner:
         )
         nearest = nearest_to(wanted, (one for one in others if holds_today(one)))
         return nearest.family if nearest else None
+
+    @heavy
+    def drawn(self, dog_id: int, asked: Asked) -> tuple[VisitHead, Outline]:
+        """The outline at this setting on its head, nothing told of it."""
+        head, fitted = self._fitted(dog_id, asked)
+        return head, drawn_on(fitted, asked.params)
+
+    @heavy
+    def surface(self, dog_id: int, asked: Asked, ending: str) -> bytes:
+        """The finished head as a surface file."""
+        made = finished_surface(drawn_on(self._fitted(dog_id, asked)[1], asked.params))
+        return surface_file(made.vertices_mm, made.faces, made.sigma_mm, made.zone, PLACES, ending)
+
+    @heavy
+    def coming(self, dog_id: int, asked: Asked) -> tuple[Event, ...]:
+        """What shows first as the outline grows out."""
+        return coming(drawn_on(self._fitted(dog_id, asked)[1], asked.params))
 
     def inputs(self, dog_id: int) -> str:
         """The hash of what the open visit's plans rest on, wishes among it."""

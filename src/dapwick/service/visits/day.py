@@ -115,6 +115,8 @@ class _Facts:
             found.append(Known("head measured" + (f" {measured}×" if measured > 1 else ""), True))
         elif count > 1:
             found.append(Known("head not measured yet", False))
+        if "mats" in dog.traits:
+            found.append(Known("mats: longer, and a surcharge to agree on first", False))
         if dog.id in self.coats:
             found.append(_coat(local_day(self.coats[dog.id])))
         return tuple(found)

@@ -132,7 +132,7 @@ def _ghosts(
         return ()
     taken = next(p for p in head.photos if p.name == photo)
     at = camera.project(head.points_mm)
-    px_per_mm = camera.focal_px / camera.distance_mm
+    px_per_mm = camera.px_a_mm
     sigma = head.sigma_mm.mean(axis=1) * px_per_mm
     close_px = taken.width_px * SURE_SHARE
     return tuple(

@@ -1,6 +1,8 @@
 import type { Schemas } from '../../api/client'
-import { plainPath } from '../../sheet/lines'
+import { FaceStrokes } from '../../shared/HeadView'
+import { plainPath, smoothPath } from '../../sheet/lines'
 import type { Step } from './cutMachine'
+import type { ViewName } from '../../shared/dogStrokes'
 import { zoneWords } from '../../shared/words'
 
 type Sheet = Schemas['SheetOut']
@@ -12,6 +14,7 @@ const CAPTIONS: Readonly<Record<string, string>> = {
   top: 'from above',
 }
 const MARGIN_MM = 14
+const FACES: readonly string[] = ['front', 'left', 'right', 'top']
 
 /** The head of this dog from where the step is best seen: coat, outline, the zone worked on, the line to follow. */
 export function SmallHead({ sheet, step, className = '' }: { sheet: Sheet; step: Step; className?: string }) {
@@ -52,13 +55,18 @@ export function SmallHead({ sheet, step, className = '' }: { sheet: Sheet; step:
           </marker>
         </defs>
         <path
-          d={plainPath(head.coat)}
+          d={smoothPath(head.coat)}
           fill="none"
           stroke="var(--color-coat)"
           strokeWidth="0.8"
           strokeDasharray="2 1.6"
         />
-        <path d={plainPath(head.skin)} fill="none" stroke="var(--color-skin)" strokeWidth="0.7" />
+        <path
+          d={smoothPath(head.outline)}
+          fill="color-mix(in srgb, var(--color-tooth) 16%, var(--color-sheet))"
+          stroke="none"
+        />
+        {FACES.includes(step.view) && <FaceStrokes marks={head.marks ?? {}} name={step.view as ViewName} />}
         {/* One veil over all places, so that overlaps are not darker. */}
         <g opacity="0.45">
           {places.map((key) => (
@@ -70,7 +78,7 @@ export function SmallHead({ sheet, step, className = '' }: { sheet: Sheet; step:
             />
           ))}
         </g>
-        <path d={plainPath(head.outline)} fill="none" stroke="var(--color-cut)" strokeWidth="2" />
+        <path d={smoothPath(head.outline)} fill="none" stroke="var(--color-cut)" strokeWidth="2" />
         {step.line.length > 1 && (
           <path
             data-way

@@ -17,7 +17,12 @@ export function CombHead({ dog, zones, chosen, onChoose }: Props) {
   if (!side) return null
   const depth = new Map(dog.coat_probes.map((p) => [p.zone, p.depth_mm]))
   return (
-    <HeadView view={side} name="left" className="mx-auto h-56 overflow-visible">
+    <HeadView
+      view={side}
+      name="left"
+      carriage={head.data?.carriage ?? {}}
+      className="mx-auto h-56 overflow-visible"
+    >
       {zones.map((zone) => {
         const at = side.combs[zone]
         if (!at) return null

@@ -40,7 +40,7 @@ export function DrawnView({ dogName, cell, drawing }: Props) {
         strokeWidth="2"
         data-line="outline-drawn"
       />
-      <Rulers frame={cell.box} level={cell.name !== 'top'} />
+      <Rulers frame={cell.box} level={cell.name !== 'top'} centre={cell.name !== 'side'} />
     </svg>
   )
 }

@@ -1,15 +1,19 @@
-import { Maximize2, Minimize2 } from 'lucide-react'
 import { useDeferredValue, useMemo, useState, type ReactNode } from 'react'
 import type { Dog, Outline } from '../../api/client'
 import { DrawnView } from './DrawnView'
 import { PhotoView } from './PhotoView'
 import { cellsOf, type Cell, type Side } from './sheetCells'
-import { useTurntable } from './useOutlines'
+import type { Setting } from './outlineMachine'
+import { finishedSurface, useAhead, useTurntable } from './useOutlines'
+
+/** So far ahead the turning head can be taken. */
+const AHEAD_WEEKS = 10
 
 export type Enlarged = 'front' | 'side' | 'top' | 'solid' | null
 type Props = {
   dog: Dog
   drawing: Outline
+  setting: Setting
   moving: boolean
   enlarged: Enlarged
   onEnlarge: (which: Enlarged) => void
@@ -18,7 +22,7 @@ type Props = {
 }
 
 /** The aligned sheet: front, side and top at one scale and level, and the head on a turntable. */
-export function HeadSheet({ dog, drawing, moving, enlarged, onEnlarge, onSet, onRest }: Props) {
+export function HeadSheet({ dog, drawing, setting, moving, enlarged, onEnlarge, onSet, onRest }: Props) {
   const [shownSide, setShownSide] = useState<Side>('left')
   const cells = useMemo(() => cellsOf(drawing, dog.photos, shownSide), [drawing, dog.photos, shownSide])
   const bothSides = (['left', 'right'] as const).every((view) =>
@@ -31,7 +35,7 @@ export function HeadSheet({ dog, drawing, moving, enlarged, onEnlarge, onSet, on
     <Frame key={cell.name} which={cell.name} words={cell.words} enlarged={enlarged} onEnlarge={onEnlarge}>
       {cell.name === 'side' && bothSides && (
         <button
-          className="absolute right-12 z-10 h-12 text-sm underline"
+          className="absolute right-3 z-10 h-12 text-sm underline"
           onClick={() => setShownSide(shownSide === 'left' ? 'right' : 'left')}
         >
           <span className="rounded bg-sheet/85 px-2 py-1">
@@ -57,7 +61,7 @@ export function HeadSheet({ dog, drawing, moving, enlarged, onEnlarge, onSet, on
   const shown = enlarged === null ? ['front', 'side', 'top', 'solid'] : [enlarged]
   return (
     <div
-      className="grid min-h-0 flex-1 gap-2"
+      className="graph grid min-h-0 flex-1 overflow-hidden rounded-xl border border-rule"
       style={
         enlarged
           ? undefined
@@ -72,8 +76,8 @@ export function HeadSheet({ dog, drawing, moving, enlarged, onEnlarge, onSet, on
       {shown.includes('side') && view(side)}
       {shown.includes('top') && view(top)}
       {shown.includes('solid') && (
-        <Frame which="solid" words="turntable" enlarged={enlarged} onEnlarge={onEnlarge}>
-          <Solid dog={dog} drawing={drawing} moving={moving} />
+        <Frame which="solid" words="on its stand" enlarged={enlarged} onEnlarge={onEnlarge}>
+          <Solid dog={dog} drawing={drawing} setting={setting} moving={moving} large={enlarged === 'solid'} />
         </Frame>
       )}
     </div>
@@ -81,14 +85,29 @@ export function HeadSheet({ dog, drawing, moving, enlarged, onEnlarge, onSet, on
 }
 
 /** The turning head follows when a slider rests: it is the heaviest to draw. */
-function Solid({ dog, drawing, moving }: { dog: Dog; drawing: Outline; moving: boolean }) {
+type SolidProps = { dog: Dog; drawing: Outline; setting: Setting; moving: boolean; large: boolean }
+
+function Solid({ dog, drawing, setting, moving, large }: SolidProps) {
+  const [wanted, setWanted] = useState(false)
+  const ahead = useAhead(dog, setting, AHEAD_WEEKS, wanted).data
   const [rested, setRested] = useState(drawing)
   if (!moving && rested !== drawing) setRested(drawing)
   const turntable = useTurntable(dog)
   const later = useDeferredValue(rested)
   if (!turntable) return <p className="m-auto text-quiet">Turning the head…</p>
   const { Turntable, mesh } = turntable
-  return <Turntable dogName={dog.name} mesh={mesh} drawing={later} />
+  return (
+    <Turntable
+      dogName={dog.name}
+      mesh={mesh}
+      drawing={later}
+      ahead={ahead && ahead.family === later.family ? ahead.depths : null}
+      weeks={AHEAD_WEEKS}
+      onAhead={() => setWanted(true)}
+      large={large}
+      surface={(ending) => finishedSurface(dog, setting, ending)}
+    />
+  )
 }
 
 type FrameProps = {
@@ -99,26 +118,24 @@ type FrameProps = {
   children: ReactNode
 }
 
+/** One view's place on the sheet: no box of its own, its name takes it closer. */
 function Frame({ which, words, enlarged, onEnlarge, children }: FrameProps) {
   const large = enlarged === which
   return (
-    <figure
-      className="graph relative flex min-h-0 min-w-0 overflow-hidden rounded-xl border border-rule"
-      data-cell={which}
-    >
+    <figure className="relative flex min-h-0 min-w-0 overflow-hidden" data-cell={which}>
       {children}
-      <figcaption className="pointer-events-none absolute top-1.5 left-8 rounded bg-sheet/85 px-2 text-sm font-semibold">
-        {words}
+      <figcaption className="absolute top-0 left-5">
+        <button
+          className="grid min-h-12 place-items-center text-sm"
+          aria-label={large ? 'Back to all views' : `Enlarge: ${words}`}
+          onClick={() => onEnlarge(large ? null : which)}
+        >
+          <span className="rounded bg-sheet/85 px-2 py-0.5">
+            <b className="font-semibold">{words}</b>
+            <span className="ml-2 underline">{large ? 'whole sheet' : 'closer'}</span>
+          </span>
+        </button>
       </figcaption>
-      <button
-        className="absolute top-0 right-0 grid size-12 place-items-center text-ink"
-        aria-label={large ? 'Back to all views' : `Enlarge: ${words}`}
-        onClick={() => onEnlarge(large ? null : which)}
-      >
-        <span className="grid size-8 place-items-center rounded-md bg-sheet/85">
-          {large ? <Minimize2 size={17} aria-hidden /> : <Maximize2 size={17} aria-hidden />}
-        </span>
-      </button>
     </figure>
   )
 }

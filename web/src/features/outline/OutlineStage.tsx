@@ -43,7 +43,7 @@ export function OutlineStage() {
     else if (event.key === 'Escape') setEnlarged(null)
     else return false
     return true
-  })
+  }, !owner)
   return (
     <main
       className="flex min-h-0 flex-1 flex-col gap-2 overflow-auto p-3"
@@ -92,6 +92,7 @@ export function OutlineStage() {
                 <HeadSheet
                   dog={dog}
                   drawing={drawing}
+                  setting={state.setting}
                   moving={state.moving}
                   enlarged={enlarged}
                   onEnlarge={setEnlarged}

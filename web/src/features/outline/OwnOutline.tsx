@@ -3,6 +3,7 @@ import { useRef, useState, type ChangeEvent } from 'react'
 import type { Dog, Outline } from '../../api/client'
 import { Button } from '../../ui/Button'
 import { Notice } from '../../ui/Notice'
+import { saveAs } from '../../ui/saveAs'
 import type { OutlineAction, Setting } from './outlineMachine'
 import { useOwnOutlines } from './useOwnOutlines'
 
@@ -15,13 +16,8 @@ export function OwnOutline({ dog, drawing, setting, act }: Props) {
   const { own, keep, importFile, remove, wrong, exported } = useOwnOutlines(dog, setting, act)
   async function exportFile() {
     const document = await exported()
-    const link = globalThis.document.createElement('a')
-    link.href = URL.createObjectURL(
-      new Blob([JSON.stringify(document, null, 1)], { type: 'application/json' }),
-    )
-    link.download = `${drawing.name.toLowerCase().replaceAll(/[^a-z0-9]+/g, '-')}.json`
-    link.click()
-    URL.revokeObjectURL(link.href)
+    const content = new Blob([JSON.stringify(document, null, 1)], { type: 'application/json' })
+    saveAs(content, `${drawing.name.toLowerCase()}.json`)
   }
   return (
     <section className="flex flex-col gap-2 border-t border-rule pt-2" aria-label="The salon’s own outlines">

@@ -9,6 +9,14 @@ import { viewWords } from '../../shared/words'
 
 const HAIR_MM = 4.2
 const HAIR_GAP_MM = 1.9
+/** Over so much a photo fades into the sheet, */
+const FADE_MM = 12
+/** beyond the head to either side, and round at the corners: a plate in a book, no window. */
+const PAST_MM = 16
+const ROUNDED_MM = 46
+
+/** Views in which the head has a middle line. */
+const ACROSS: readonly string[] = ['front', 'top', 'back']
 
 type Props = {
   dogName: string
@@ -45,6 +53,7 @@ export function PhotoView({ dogName, photo, lines, at, frame, drawing, moving, o
       <StillLayer
         photo={photo}
         box={box}
+        frame={frame}
         transform={at.transform}
         unit={unit}
         band={lines.skin_band_px}
@@ -118,7 +127,7 @@ export function PhotoView({ dogName, photo, lines, at, frame, drawing, moving, o
             onRest={onRest}
           />
         </g>
-        <Rulers frame={frame} level={photo.view !== 'top'} />
+        <Rulers frame={frame} level={photo.view !== 'top'} centre={ACROSS.includes(photo.view)} />
         {photo.view === 'front' ? <FrontTags lines={onSheet(lines.outline, at)} drawing={drawing} /> : null}
       </svg>
     </>
@@ -128,6 +137,7 @@ export function PhotoView({ dogName, photo, lines, at, frame, drawing, moving, o
 type StillProps = {
   photo: Photo
   box: string
+  frame: Box
   transform: string
   unit: number
   band: number
@@ -136,11 +146,45 @@ type StillProps = {
 }
 
 /** What does not move with a slider, on a layer of its own, so that the photo is not painted anew. */
-const StillLayer = memo(function StillLayer({ photo, box, transform, unit, band, fur, skin }: StillProps) {
+const StillLayer = memo(function StillLayer({
+  photo,
+  box,
+  frame,
+  transform,
+  unit,
+  band,
+  fur,
+  skin,
+}: StillProps) {
+  const fade = useId()
   return (
     <svg viewBox={box} className="absolute inset-0 size-full will-change-transform" aria-hidden>
+      <defs>
+        <filter id={`${fade}-soft`} x="-20%" y="-20%" width="140%" height="140%">
+          <feGaussianBlur stdDeviation={FADE_MM / 2} />
+        </filter>
+        <mask id={fade}>
+          <rect
+            x={frame.left + FADE_MM - PAST_MM}
+            y={frame.top + FADE_MM}
+            width={frame.right - frame.left - 2 * FADE_MM + 2 * PAST_MM}
+            height={frame.bottom - frame.top - 2 * FADE_MM}
+            rx={ROUNDED_MM}
+            fill="#fff"
+            filter={`url(#${fade}-soft)`}
+          />
+        </mask>
+      </defs>
+      {/* The photo lies on the sheet without an edge of its own. */}
+      <g mask={`url(#${fade})`}>
+        <image
+          href={screenUrl(photo)}
+          width={photo.width_px}
+          height={photo.height_px}
+          transform={transform}
+        />
+      </g>
       <g transform={transform}>
-        <image href={screenUrl(photo)} width={photo.width_px} height={photo.height_px} />
         <path d={fur} stroke="#8f5406" strokeWidth={0.6 * unit} fill="none" />
         <path d={skin} fill="none" stroke="#75688f" strokeOpacity="0.28" strokeWidth={2 * band} />
         <path d={skin} fill="none" stroke="#efeaff" strokeWidth={1.5 * unit} />

@@ -1,7 +1,7 @@
 import { X } from 'lucide-react'
 import { useState } from 'react'
 import type { Wishes } from '../../api/client'
-import { useCutGuide } from '../../shared/queries'
+import { useCutGuide, useKit } from '../../shared/queries'
 import { zoneWords } from '../../shared/words'
 import { Choices } from '../../ui/Choices'
 
@@ -63,9 +63,10 @@ function Say({ onSay }: { onSay: (zone: string, mm: number) => void }) {
   const places = useCutGuide().data?.sayable ?? []
   const [zone, setZone] = useState('crown')
   const [mm, setMm] = useState('')
+  const guards = (useKit().data?.value.tools ?? []).filter((tool) => tool.kind === 'guard')
   return (
     <form
-      className="flex gap-1.5"
+      className="flex flex-wrap gap-1.5"
       onSubmit={(event) => {
         event.preventDefault()
         if (mm) onSay(zone, Number(mm))
@@ -96,6 +97,19 @@ function Say({ onSay }: { onSay: (zone: string, mm: number) => void }) {
         onChange={(event) => setMm(event.target.value)}
       />
       <button className="min-h-11 rounded-lg border border-ink bg-sheet px-3 font-semibold">Say</button>
+      <select
+        aria-label="By one of your guards"
+        className={`${FIELD} w-full`}
+        value={guards.find((guard) => String(guard.leaves_mm) === mm)?.id ?? ''}
+        onChange={(event) => setMm(String(guards.find((g) => g.id === event.target.value)?.leaves_mm ?? ''))}
+      >
+        <option value="">or by one of your guards</option>
+        {guards.map((guard) => (
+          <option key={guard.id} value={guard.id}>
+            {guard.name}
+          </option>
+        ))}
+      </select>
     </form>
   )
 }

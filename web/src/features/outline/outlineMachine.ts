@@ -11,6 +11,13 @@ export type Setting = {
   readonly schools: Schools
 }
 
+/** A setting as the server is asked for it. */
+export const said = ({ family, params, schools }: Setting) => ({
+  family,
+  params: { ...params },
+  schools: { ...schools },
+})
+
 /** The setting, and the drawing of it, which comes from the server. */
 export type OutlineState = Timeline<Setting> & {
   readonly setting: Setting

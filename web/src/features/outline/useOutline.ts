@@ -1,9 +1,9 @@
 import { useQueryClient } from '@tanstack/react-query'
 import { useEffect, useRef, useState } from 'react'
 import { api, Trouble, type Dog, type Wishes } from '../../api/client'
-import { askChange, change, partOf, useKept } from '../../outbox/useOutbox'
+import { askChange, change, partOf, useKept, usePart } from '../../outbox/useOutbox'
 import { useKeptPast } from '../../undo/keptPast'
-import { begin, outlineReducer, type OutlineState } from './outlineMachine'
+import { begin, outlineReducer, said, type OutlineState } from './outlineMachine'
 
 const AGAIN_MS = 2000
 
@@ -32,7 +32,7 @@ export function useOutline(dog: Dog) {
   }
   const keep = () =>
     attempt(async () => {
-      await askChange(dog, 'outline', asked(state))
+      await askChange(dog, 'outline', said(state.setting))
       act({ type: 'kept' })
     })
   /** Head, coat or wishes are other ones: everything that rests on them is drawn anew. */
@@ -60,10 +60,12 @@ export function useOutline(dog: Dog) {
   useKept(({ part }) => {
     if (part === partOf(dog.id, 'wishes')) void groundChanged()
   })
+  // A wish that the server does not have yet is not in the drawing either.
+  const wished = usePart(partOf(dog.id, 'wishes')) === 'kept'
   return {
     state,
     act,
-    settled: looked === dog.photos.length && state.shown === state.asked,
+    settled: looked === dog.photos.length && wished && state.shown === state.asked,
     trouble,
     keep,
     traceAgain,
@@ -72,12 +74,6 @@ export function useOutline(dog: Dog) {
 }
 
 type Act = (action: Parameters<typeof outlineReducer>[1]) => void
-
-const asked = ({ setting: { family, params, schools } }: OutlineState) => ({
-  family,
-  params: { ...params },
-  schools: { ...schools },
-})
 
 /** One request at a time; when it is back, the newest setting goes next and those between are never sent. */
 function useDrawn(dogId: number, state: OutlineState, act: Act, setTrouble: (t: Trouble | null) => void) {
@@ -97,12 +93,12 @@ function useDrawn(dogId: number, state: OutlineState, act: Act, setTrouble: (t: 
           // A quick drawing first, so that the new shape shows at once; the whole of it when at rest.
           const quick = now.drawing !== null && now.drawing.family === now.setting.family
           if (now.moving && quick)
-            act({ type: 'moved', request: now.asked, drawing: await api.moving(dogId, asked(now)) })
+            act({ type: 'moved', request: now.asked, drawing: await api.moving(dogId, said(now.setting)) })
           else
             act({
               type: 'drawn',
               request: now.asked,
-              drawing: await api.preview(dogId, { ...asked(now), weeks_ahead: 0 }),
+              drawing: await api.preview(dogId, { ...said(now.setting), weeks_ahead: 0 }),
             })
           sent = now.asked
           setTrouble(null)

@@ -2,7 +2,7 @@ import { useQueries, useQuery } from '@tanstack/react-query'
 import { api, type Dog, type Outline } from '../../api/client'
 import { useChoices } from '../../shared/queries'
 import { inTurn } from '../../ui/inTurn'
-import type { Setting } from './outlineMachine'
+import { said, type Setting } from './outlineMachine'
 
 /** Fitting keeps a core busy: two at a time leave the drawing its own. */
 const turn = inTurn(2)
@@ -39,13 +39,17 @@ export const useInstead = (dog: Dog, drawing: Outline) =>
   })
 
 /** A setting as it will be some weeks after the cut. */
-export const useAhead = (dog: Dog, { family, params, schools }: Setting, weeks: number) =>
+export const useAhead = (dog: Dog, { family, params, schools }: Setting, weeks: number, wanted = true) =>
   useQuery({
+    enabled: wanted,
     queryKey: ['ahead', dog.id, family, params, schools, weeks],
-    queryFn: () =>
-      api.preview(dog.id, { family, params: { ...params }, schools: { ...schools }, weeks_ahead: weeks }),
+    queryFn: () => api.preview(dog.id, { ...said({ family, params, schools }), weeks_ahead: weeks }),
     placeholderData: (before) => before,
   })
+
+/** The finished head as a file for other programs. */
+export const finishedSurface = (dog: Dog, setting: Setting, ending: 'glb' | 'stl') =>
+  api.surface(dog.id, { ...said(setting), ending })
 
 /** The head as a mesh, and the part of the product that turns it: asked again by itself when the server was away. */
 export function useTurntable(dog: Dog) {

@@ -46,7 +46,7 @@ FINDING_HEAD: Final = Chapter(
         Rule(
             id="neck_crest",
             title="Leave the crest of the neck longer",
-            how="The hair down the back of the neck keeps a length of its own, run into back skull and ring.",
+            how="The hair down the back of the neck keeps a length of its own, run into back skull and ring{joined}.",
             because="Cut to the ring it leaves a dent behind the head: the neck looks broken.",
             use="blending",
             minutes=0.4,
