@@ -104,6 +104,64 @@ def test_hair_that_runs_into_the_body_is_not_drawn_in() -> None:
     assert radius_of(taken_in(photo(110.0), fading)) > radius_of(taken_in(photo(110.0), whole)) + 5
 
 
+LOOSE = (250, 60, 60)
+
+
+def tufts_left(ground: np.ndarray) -> float:
+    """Of spots just past the coat's edge, the share of their area that is still there after the cut."""
+    before = np.where((photo(100.0) == WALL).all(axis=2, keepdims=True), ground, photo(100.0))
+    y, x = np.mgrid[:SIZE, :SIZE]
+    for turn in np.linspace(0, 2 * np.pi, 8, endpoint=False):
+        at = MIDDLE + 108.0 * np.array([np.cos(turn), np.sin(turn)])
+        before[np.hypot(x - at[0], y - at[1]) < 5] = LOOSE
+    drawn = taken_in(before, taking(100.0, 70.0, traced=100.0))
+
+    def area(rgb: np.ndarray) -> int:
+        return int((np.abs(rgb.astype(int) - LOOSE).sum(axis=2) < 120).sum())
+
+    return area(drawn) / area(before)
+
+
+def test_loose_hairs_are_pressed_into_a_plain_wall_and_busy_ground_is_not_drawn_to_streaks() -> None:
+    wall = np.empty((SIZE, SIZE, 3), np.uint8)
+    wall[:] = WALL
+    rng = np.random.default_rng(3)
+    grass = np.kron(rng.integers(0, 2, (SIZE // 4, SIZE // 4)), np.ones((4, 4), int))[..., None] * 90 + 40
+    assert tufts_left(wall) < 0.3
+    assert tufts_left(np.repeat(grass, 3, axis=2).astype(np.uint8)) > 0.6
+
+
+def radius_at(rgb: np.ndarray, turn: float) -> float:
+    """Where hair ends on the way out of the middle."""
+    way = np.arange(30, 170)
+    x, y = (MIDDLE[:, None] + way * np.array([[np.cos(turn)], [np.sin(turn)]])).astype(int)
+    hair = np.abs(rgb[y, x].astype(int) - WALL).sum(axis=1) > np.abs(np.array(HAIR) - WALL).sum() / 2
+    return float(way[hair].max())
+
+
+def test_an_ear_that_is_not_seen_is_left_and_the_cut_runs_out_beside_it() -> None:
+    whole = taking(110.0, 80.0, traced=110.0)
+    places = whole.after.places_px
+    ear = places[:, 0] > MIDDLE[0] + 45
+    turned = circle(110.0)
+    away = turned[:, 0] > MIDDLE[0] + 45
+    turned[away] = turned[away] + [40.0, 0.0]
+    drawn = taken_in(photo(110.0), replace(whole, ear=ear, traced=turned))
+    beside = np.arccos(45.0 / 80.0)
+    assert radius_at(drawn, np.pi) == pytest.approx(80.0, abs=2)
+    assert radius_at(drawn, 0.0) > 92
+    assert radius_at(drawn, beside + 0.06) > 84
+    assert radius_at(drawn, beside + 0.5) == pytest.approx(80.0, abs=3)
+
+
+def test_a_head_that_the_picture_cuts_off_is_not_closed_at_its_border() -> None:
+    before = photo(110.0)[:285]
+    before[-5:] = EYE
+    drawn = taken_in(before, taking(110.0, 80.0, traced=110.0))
+    x = int(MIDDLE[0])
+    assert np.abs(drawn[-27:-23, x - 5 : x + 6].astype(int) - HAIR).max() < 30
+
+
 def test_the_nearer_face_is_seen_and_carries_what_its_corners_do() -> None:
     places = np.array([[0.0, 0], [60, 0], [0, 60], [0, 0], [60, 0], [0, 60]])
     away = np.array([9.0, 9, 9, 5, 5, 5])

@@ -34,6 +34,11 @@ LOOSE_MM: Final = 18.0
 """So far past an edge single hairs stand at most,"""
 LOOSE_SHARE, LOOSE_ON_EARS = 0.8, 0.3
 """and so far as a share of what comes off there."""
+PLAIN: Final = 10.0
+"""Levels of grey over which what lies behind the dog varies, at most, where loose hairs may be pressed into it: grass
+and flowers would be drawn to streaks."""
+BESIDE_EAR_MM: Final = 16.0
+"""Over so much of the rim the cut runs out beside an ear that is left as it is."""
 COVERED_MM: Final = 4.0
 
 
@@ -52,12 +57,14 @@ class Rim:
 
 @dataclass(frozen=True)
 class Worn:
-    """The coat before the cut, px: silhouettes of the head alone (N, 2) and of all with its ears, and the edge that was
-    traced on the photo, empty where there is none."""
+    """The coat before the cut, px: silhouettes of the head alone (N, 2) and of all with its ears, the edge that was
+    traced on the photo, empty where there is none, and how much the photo varies round each pixel (height, width),
+    levels of grey."""
 
     head: Array
     whole: Array
     traced: Array
+    varies: Array
 
 
 @dataclass(frozen=True)
@@ -99,11 +106,34 @@ def rim_of(outline: Array, cut: CutHead, worn: Worn, px_a_mm: float) -> Rim:
     farther = _steadied(np.where(seen, share * (traced - stood), 0.0))
     across = np.where(ear[:, None], own, outward * _steadied(np.nan_to_num(modelled))[:, None])
     from_px = np.where(bare[:, None], 0.0, _smoothed(across + outward * farther[:, None]))
-    room = _room(filled(worn.traced, shape), places + from_px, outward, int(LOOSE_MM * px_a_mm))
-    loose = np.minimum(room, np.where(ear, LOOSE_ON_EARS, LOOSE_SHARE) * np.maximum(off, 0.0))
-    loose = minimum_filter1d(np.where(seen & ~bare, loose, 0.0), STEADY, mode="wrap")
     # An ear that is not where it was measured is left as it is: a wrong one is worse than an uncut one.
-    return Rim(places, outward, from_px, _smoothed(loose), seen | ~(fades | ear))
+    left = ear & ~seen
+    from_px = from_px * _running_out(left, BESIDE_EAR_MM * px_a_mm)[:, None]
+    photographed = _inside(places + from_px, shape)
+    edge, most = places + from_px, int(LOOSE_MM * px_a_mm)
+    room = _room(filled(worn.traced, shape), edge, outward, most)
+    loose = np.minimum(room, np.where(ear, LOOSE_ON_EARS, LOOSE_SHARE) * np.maximum(off, 0.0))
+    plain = _at(worn.varies, edge + outward * most) < PLAIN
+    loose = minimum_filter1d(np.where(seen & plain & ~bare, loose, 0.0), STEADY, mode="wrap")
+    return Rim(places, outward, from_px, _smoothed(loose), photographed & (seen | ~(fades | left)))
+
+
+def _running_out(left: BoolArray, over_px: float) -> Array:
+    """Along a closed line of even steps (N,): 0 where it is left as it is, 1 from `over_px` away from there."""
+    if not left.any():
+        return np.ones(len(left))
+    steps = distance_transform_edt(~np.tile(left, 3))[len(left) : 2 * len(left)]
+    return np.asarray(np.clip(steps * STEP_PX / over_px, 0.0, 1.0))
+
+
+def _inside(places: Array, shape: tuple[int, ...]) -> BoolArray:
+    """Which places (N, 2) px lie within the picture, not on its last pixel: what stands on it runs on beyond."""
+    return np.asarray(((places > 1.0) & (places < np.array(shape[1::-1]) - 2.0)).all(axis=1))
+
+
+def _at(picture: Array, places: Array) -> Array:
+    """What a picture (height, width) shows at places (N, 2) px, its own border beyond it."""
+    return np.asarray(map_coordinates(picture, places.T[::-1], order=1, mode="nearest"))
 
 
 def _apart(one: Array, other: Array) -> Array:

@@ -26,9 +26,10 @@ FIELD_PX: Final = 170
 STILL_MM: Final = 7.0
 """Round a place that stands still."""
 JUST_OUTSIDE_MM: Final = 1.6
-SETTLED: Final = 1.6
+VARIES_OVER_MM: Final = 5.0
+SETTLED: Final = 2.4
 """What lies outside has come to rest this many times as far away as the farthest that is drawn in, and then"""
-SETTLED_MM: Final = 20.0
+SETTLED_MM: Final = 30.0
 RIM_MM, FACING_MM = 6.0, 20.0
 """From so deep inside the rim the surface's own shift counts, and so deep in full."""
 LEANS: Final = 0.02
@@ -72,7 +73,7 @@ def taken_in(rgb: Pixels, taking: Taking) -> Pixels:
     span = float(np.nanmax(np.ptp(taking.after.places_px, axis=0)))
     scale = min(FIELD_PX / span, 1.0)
     shape = (int(height * scale) + 1, int(width * scale) + 1)
-    shift, light = _field(taking, scale, shape)
+    shift, light = _field(taking, scale, _varies(rgb, shape, scale * taking.px_a_mm))
     back = np.array([[1 / scale, 0.0, 0.0], [0.0, 1 / scale, 0.0]])
 
     def enlarged(field: Array) -> Array:
@@ -96,8 +97,18 @@ def taken_in(rgb: Pixels, taking: Taking) -> Pixels:
     return np.asarray(np.clip(lit, 0, 255).astype(np.uint8))
 
 
-def _field(taking: Taking, scale: float, shape: tuple[int, int]) -> tuple[Array, Array]:
+def _varies(rgb: Pixels, shape: tuple[int, int], px_a_mm: float) -> Array:
+    """How much a photo varies round each place of the grid (H, W): the spread of its grey, levels of 255."""
+    grey = cv2.resize(cv2.cvtColor(rgb, cv2.COLOR_RGB2GRAY), shape[::-1], interpolation=cv2.INTER_AREA)
+    fine = grey.astype(float)
+    near = VARIES_OVER_MM * px_a_mm
+    mean = gaussian_filter(fine, near)
+    return np.asarray(np.sqrt(np.maximum(gaussian_filter(fine**2, near) - mean**2, 0.0)))
+
+
+def _field(taking: Taking, scale: float, varies: Array) -> tuple[Array, Array]:
     """On the grid: from where each pixel takes its picture (H, W, 2) px, and the change of light (H, W)."""
+    shape: tuple[int, int] = varies.shape[:2]
     before, after, faces = taking.before.scaled(scale), taking.after.scaled(scale), taking.faces
     px_a_mm = taking.px_a_mm * scale
     seen = faces_seen(after.places_px, after.away_mm, faces, shape)
@@ -107,6 +118,7 @@ def _field(taking: Taking, scale: float, shape: tuple[int, int]) -> tuple[Array,
         silhouette(before.places_px, head_only),
         silhouette(before.places_px, faces),
         taking.traced * scale,
+        varies,
     )
     cut = CutHead(seen, faces, after.places_px, moved, taking.ear, taking.fades, taking.bare)
     rim = rim_of(silhouette(after.places_px, faces), cut, worn, px_a_mm)
