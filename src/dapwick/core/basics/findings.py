@@ -30,6 +30,7 @@ Code = Literal[
     "turned_too_far",
     "edge_unsure",
     "no_dog_found",
+    "other_head",
 ]
 
 

@@ -109,7 +109,7 @@ def rim_samples(
     edge inside it. skipped: zones whose edge is of no use."""
     at, cosine = edge_on(head, skin, edge.camera, edge.view, worn)
     outward = skin.outward[at]
-    off = _depth_to_edge(edge, skin.vertices_mm[at] - from_inside_mm * outward, outward) - from_inside_mm
+    off = depth_to_edge(edge, skin.vertices_mm[at] - from_inside_mm * outward, outward) - from_inside_mm
     hit = skin.vertices_mm[at] + off[:, None] * outward
     keep = np.isfinite(off) & (off < DEEPEST_MM)
     keep &= ~_by_an_ear(head, edge.camera, edge.view, hit, ears.wearing(worn))
@@ -186,7 +186,7 @@ def _within(points_px: Array, corners_px: Array) -> BoolArray:
     return np.asarray(inside.any(axis=1))
 
 
-def _depth_to_edge(edge: Edge, origin: Array, outward: Array) -> Array:
+def depth_to_edge(edge: Edge, origin: Array, outward: Array) -> Array:
     """mm along each hair until its picture crosses the coat edge outward; 0 where the skin already
     pictures outside, nan where it never crosses."""
     start, ahead = edge.camera.project(origin), edge.camera.project(origin + outward)

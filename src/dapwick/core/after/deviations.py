@@ -1,0 +1,329 @@
+"""How far a finished head lies off its plan, place by place and zone by zone.
+
+Where a silhouette ray grazes the planned surface, the edge of a finished photo shows how far the true surface stands
+off it: one reading along the hair. A reading is the sum of what the hand left too long or too short, of how far the
+skin was misjudged, of how the photo's camera leans (which moves a whole side at once), of where hair is taken to end,
+and of noise. All but the last are Gaussian quantities with priors of their own and found together (Rasmussen and
+Williams, 2006, ch. 2), so that errors which many readings share do not pass for many readings.
+"""
+
+from __future__ import annotations
+
+from collections.abc import Callable, Sequence
+from dataclasses import dataclass, replace
+from functools import cached_property
+from typing import Final
+
+import numpy as np
+from scipy.linalg import cho_factor, cho_solve
+from scipy.spatial.distance import cdist
+
+from dapwick.core.after.cameras import MOVES, STEPS, FoundCamera
+from dapwick.core.basics.arrays import Array, BoolArray, IntArray, frozen
+from dapwick.core.head.silhouettes import (
+    DRY_EARS,
+    Edge,
+    Outside,
+    RimSamples,
+    depth_to_edge,
+    outside_of,
+    rim_samples,
+)
+from dapwick.core.head.zones import BARE, ZONES, Side
+from dapwick.core.outlines.fit import Outline
+
+VERSION: Final = "check-1"
+EDGE_MM: Final = 0.8
+"""How well one place of a traced edge is read (σ); more where it is seen obliquely."""
+STRAY_MM: Final = 0.5
+"""How far a photo's whole edge lies off for loose hairs and where it was taken to end (σ)."""
+HIGHEST_MM, HIGHEST_SIGMA_MM = 0.9, 0.5
+"""A silhouette shows the highest hair along each ray: so far above the surface's mean it stands (and its σ, for all
+photos of a head together)."""
+HAND_MM, ZONE_MM, LOCAL_MM = 1.2, 1.3, 1.3
+"""How far a hand strays: over the whole head, over a zone of one side, and within it (σ)."""
+SLIPS_DOF: Final = 4.0
+"""Most zones are as the hand leaves them, one now and then is far off: zones stray as Student's t with so many degrees
+of freedom."""
+ROUNDS, SLIP_ROUNDS = 3, 4
+"""So often cameras are moved by what the edges say, and what strays is weighed anew."""
+FREE_MM: Final = 6.0
+"""How far a zone may lie off while it is told itself (σ)."""
+LEAST_MM: Final = 0.3
+LOCAL_REACH_MM: Final = 12.0
+SKIN_REACH_MM, SKIN_SIDES_ALIKE = 18.0, 0.9
+SEEN_WITHIN_MM: Final = 11.0
+"""A place counts as seen where an edge was read so near."""
+FEWEST: Final = 4
+CAMERA_DOUBT: Final = 1.2
+"""So much more a camera's variance is than its marks tell: their bone is off together, not each by itself."""
+MOST_READINGS: Final = 260
+REPEATS_MM: Final = 6.0
+WILD: Final = 6.0
+"""Readings so many σ off what the rest say are something else's edge."""
+SIDES: Final[tuple[Side, ...]] = ("left", "right")
+Alike = Callable[[IntArray, IntArray], Array]
+"""Covariance (A, B) of some quantity between vertices."""
+
+
+@dataclass(frozen=True)
+class FinishedPhoto:
+    """A photo of the finished head: its camera on the known bone, and the traced edge. taken: 0 for the first look,
+    more for those after touch-ups, which count where both saw."""
+
+    name: str
+    found: FoundCamera
+    edge: Edge
+    taken: int = 0
+
+
+@dataclass(frozen=True)
+class ZoneOff:
+    """A zone of one side: how far (mm, over the skin) its surface stands off the plan, long more than 0, and what of
+    that is hair; σ of both; apart_sigma: of how far its surface differs from the other side's, None where that was not
+    seen; places (K,) vertices of it that were seen."""
+
+    zone: str
+    side: Side
+    surface_mm: float
+    surface_sigma: float
+    hair_mm: float
+    hair_sigma: float
+    apart_sigma: float | None
+    places: IntArray
+
+
+@dataclass(frozen=True)
+class Deviations:
+    """zones: those that photos saw; unseen: (zone, side) that none did. surface_mm, sigma_mm (V,): of every vertex,
+    nan where none was read. covariance (Z, Z): of the zones' hair, to compare sides by."""
+
+    outline: Outline
+    zones: tuple[ZoneOff, ...]
+    unseen: tuple[tuple[str, Side], ...]
+    surface_mm: Array
+    sigma_mm: Array
+    readings: int
+    version: str = VERSION
+
+    def of(self, zone: str, side: str) -> ZoneOff | None:
+        return next((z for z in self.zones if (z.zone, z.side) == (zone, side)), None)
+
+
+@dataclass(frozen=True)
+class _Read:
+    """Readings of all photos: at (R,) vertices, mm (R,) off the plan, sigma (R,), photo (R,) its number, leans (R,
+    MOVES) how a move of the photo's camera changes each."""
+
+    at: IntArray
+    mm: Array
+    sigma: Array
+    photo: IntArray
+    leans: Array
+
+    def only(self, keep: BoolArray) -> _Read:
+        return _Read(self.at[keep], self.mm[keep], self.sigma[keep], self.photo[keep], self.leans[keep])
+
+
+def deviations(outline: Outline, photos: Sequence[FinishedPhoto]) -> Deviations:
+    """What finished photos tell of a head that was cut to an outline. Mirrored or other dogs' photos have no camera and
+    never come here."""
+    planned = outside_of(outline.ground.skin, outline.leave_mm)
+    moved_by = np.zeros((len(photos), MOVES))
+    cameras = [CAMERA_DOUBT * p.found.covariance for p in photos]
+    zone_var = np.full(2 * len(ZONES), ZONE_MM**2)
+    for _ in range(ROUNDS):
+        parts = [
+            _read(outline, i, p, planned, by) for i, (p, by) in enumerate(zip(photos, moved_by, strict=True))
+        ]
+        read = _thinned(outline, _newest(outline, parts, [p.taken for p in photos]))
+        for _ in range(SLIP_ROUNDS):
+            field = _Field(outline, read, cameras, zone_var)
+            read, zone_var = read.only(~field.wild()), field.strayed()
+        field = _Field(outline, read, cameras, zone_var)
+        moved_by = field.moves()
+    return field.summed()
+
+
+def _read(outline: Outline, number: int, photo: FinishedPhoto, planned: Outside, by: Array) -> _Read:
+    """Readings of one photo, its camera moved `by` (MOVES,) from where its marks put it."""
+    ground, found = outline.ground, replace(photo.found, camera=photo.found.moved(by))
+    edge = replace(photo.edge, camera=found.camera)
+    seen: RimSamples = rim_samples(ground.head, ground.skin, edge, planned, DRY_EARS)
+    keep = ground.skin.template.zone[seen.at] != ZONES.index(BARE)
+    at, off, slant = seen.at[keep], seen.off_mm[keep], seen.slant[keep]
+    origin, outward = ground.skin.vertices_mm[at], ground.skin.outward[at]
+
+    def with_move(step: Array) -> Array:
+        return depth_to_edge(replace(edge, camera=found.moved(step)), origin, outward)
+
+    leans = np.column_stack(
+        [
+            (with_move(step) - with_move(-step)) / (2 * STEPS[i])
+            for i, step in enumerate(np.diag(STEPS))
+        ]
+    )  # fmt: skip
+    leans = np.nan_to_num(leans)
+    # Told from the camera that the marks gave, whose covariance is known: the move taken since is given back.
+    mm = off - HIGHEST_MM - outline.leave_mm[at] - leans @ by
+    return _Read(at, mm, EDGE_MM * slant, np.full(len(at), number), leans)
+
+
+def _newest(outline: Outline, parts: Sequence[_Read], taken: Sequence[int]) -> list[_Read]:
+    """The readings of each photo but those near which a later look has read anew."""
+    places = outline.ground.skin.vertices_mm
+    kept = []
+    for part, when in zip(parts, taken, strict=True):
+        later = np.concatenate(
+            [np.zeros(0, np.intp), *(p.at for p, t in zip(parts, taken, strict=True) if t > when)]
+        )
+        if len(later) and len(part.at):
+            near = cdist(places[part.at], places[later]).min(axis=1) < SEEN_WITHIN_MM
+            part = part.only(~near)
+        kept.append(part)
+    return kept
+
+
+def _thinned(outline: Outline, parts: Sequence[_Read]) -> _Read:
+    """All readings, at most MOST_READINGS; neighbours along one edge repeat each other."""
+    if not parts:
+        parts = [
+            _Read(
+                *(np.zeros(0, np.intp), np.zeros(0), np.zeros(0)), np.zeros(0, np.intp), np.zeros((0, MOVES))
+            )
+        ]
+    together = _Read(
+        *(np.concatenate([getattr(p, f) for p in parts]) for f in ("at", "mm", "sigma", "photo", "leans"))
+    )
+    step = max(1, -(-len(together.at) // MOST_READINGS))
+    keep = np.arange(len(together.at)) % step == 0
+    thin = together.only(keep)
+    places = outline.ground.skin.vertices_mm[thin.at]
+    near = (cdist(places, places) < REPEATS_MM) & (thin.photo[:, None] == thin.photo)
+    sigma = thin.sigma * np.sqrt(np.maximum(near.sum(axis=1), 1))
+    return _Read(thin.at, thin.mm, sigma, thin.photo, thin.leans)
+
+
+class _Field:
+    """The readings of a head and what explains them."""
+
+    def __init__(self, outline: Outline, read: _Read, cameras: Sequence[Array], zone_var: Array) -> None:
+        self.outline, self.read, self.cameras, self.zone_var = outline, read, cameras, zone_var
+        skin = outline.ground.skin
+        self.places, self.skin_sigma = skin.vertices_mm, skin.sigma_mm
+        # A side of its own: the middle line belongs to the half it lies in.
+        self.cell = 2 * skin.template.zone + (skin.vertices_mm[:, 0] > 0)
+        camera = sum(
+            (self._of_photo(i) @ covariance @ self._of_photo(i).T for i, covariance in enumerate(cameras)),
+            np.zeros((len(read.at), len(read.at))),
+        )
+        same = read.photo[:, None] == read.photo
+        noise = np.diag(read.sigma**2) + STRAY_MM**2 * same + HIGHEST_SIGMA_MM**2 + camera
+        self.heard = self.hair(read.at, read.at) + self.skin(read.at, read.at) + noise
+        self.factor = cho_factor(self.heard) if len(read.at) else None
+
+    def _of_photo(self, number: int) -> Array:
+        return np.where(self.read.photo[:, None] == number, self.read.leans, 0.0)
+
+    def hair(self, a: IntArray, b: IntArray) -> Array:
+        """Covariance (A, B) of what a hand leaves too long, between vertices."""
+        cell = self.cell[a][:, None] == self.cell[b]
+        near = np.exp(-0.5 * cdist(self.places[a], self.places[b], "sqeuclidean") / LOCAL_REACH_MM**2)
+        return np.asarray(HAND_MM**2 + self.zone_var[self.cell[a]][:, None] * cell + LOCAL_MM**2 * near)
+
+    def strayed(self) -> Array:
+        """How far (Z,) each zone of a side may stray, mm², after what is found of it: variational Student's t."""
+        cells = np.arange(len(self.zone_var))
+        across = self.zone_var[:, None] * (self.cell[self.read.at] == cells[:, None])
+        left = self.zone_var.copy()
+        off = np.zeros(len(cells))
+        if self.factor is not None:
+            off = across @ self.told
+            left = left - (across * cho_solve(self.factor, across.T).T).sum(axis=1)
+        return np.asarray((SLIPS_DOF * ZONE_MM**2 + off**2 + left) / (SLIPS_DOF + 1.0))
+
+    def skin(self, a: IntArray, b: IntArray) -> Array:
+        """Covariance (A, B) of how far the skin was misjudged."""
+        other = self.places[b] * [-1.0, 1.0, 1.0]
+        near, mirrored = (
+            np.exp(-0.5 * cdist(self.places[a], p, "sqeuclidean") / SKIN_REACH_MM**2)
+            for p in (self.places[b], other)
+        )
+        own = [
+            np.sqrt(1.0 + SKIN_SIDES_ALIKE * np.exp(-0.5 * (2 * self.places[i, 0]) ** 2 / SKIN_REACH_MM**2))
+            for i in (a, b)
+        ]
+        alike = (near + SKIN_SIDES_ALIKE * mirrored) / (own[0][:, None] * own[1])
+        return np.asarray(alike * self.skin_sigma[a][:, None] * self.skin_sigma[b])
+
+    def moves(self) -> Array:
+        """How far (photos, MOVES) each camera is off where its marks put it."""
+        return np.array([-c @ self._of_photo(i).T @ self.told for i, c in enumerate(self.cameras)])
+
+    @cached_property
+    def told(self) -> Array:
+        return np.asarray(cho_solve(self.factor, self.read.mm)) if self.factor else np.zeros(0)
+
+    def wild(self) -> BoolArray:
+        """Readings (R,) that the others contradict, left out one by one (their own leverage taken off)."""
+        if self.factor is None:
+            return np.zeros(0, bool)
+        inverse = cho_solve(self.factor, np.eye(len(self.read.at)))
+        own = np.diag(inverse)
+        return np.asarray(np.abs(self.told / own) > WILD / np.sqrt(own))
+
+    def summed(self) -> Deviations:
+        seen = np.zeros(len(self.places), bool)
+        if len(self.read.at):
+            seen = cdist(self.places, self.places[self.read.at]).min(axis=1) < SEEN_WITHIN_MM
+        zones = [z for zone in ZONES if zone != BARE for z in self._zone(zone, seen)]
+        told = np.concatenate([np.zeros(0, np.intp), *(z.places for z in zones)])
+        surface, sigma = self._everywhere(told)
+        names = {(z.zone, z.side) for z in zones}
+        unseen = tuple((z, s) for z in ZONES if z != BARE for s in SIDES if (z, s) not in names)
+        return Deviations(
+            self.outline, tuple(zones), unseen, frozen(surface), frozen(sigma), len(self.read.at)
+        )
+
+    def _zone(self, zone: str, seen: BoolArray) -> list[ZoneOff]:
+        """Both sides of a zone as far as they were seen, told by their own readings: what is expected of a hand
+        elsewhere in the head does not draw them in."""
+        skin = self.outline.ground.skin
+        sides = [(s, skin.in_zone(zone, s)) for s in SIDES]
+        sides = [(s, at) for s, at in sides if np.isin(self.read.at, at).sum() >= FEWEST]
+        if not sides:
+            return []
+        places = [at[seen[at]] for _, at in sides]
+        free = self.zone_var.copy()
+        free[self.cell[np.concatenate(places)]] = FREE_MM**2
+        freed = _Field(self.outline, self.read, self.cameras, free)
+        hair, hair_var = freed.means(places, freed.hair)
+        both, both_var = freed.means(places, lambda a, b: freed.hair(a, b) + freed.skin(a, b))
+        apart = (
+            float(np.sqrt(both_var[0, 0] + both_var[1, 1] - 2 * both_var[0, 1])) if len(sides) > 1 else None
+        )
+        return [
+            ZoneOff(
+                zone, side, float(both[i]), float(np.sqrt(both_var[i, i])), float(hair[i]),
+                float(np.sqrt(hair_var[i, i])), apart, places[i],
+            )
+            for i, (side, _) in enumerate(sides)
+        ]  # fmt: skip
+
+    def means(self, groups: Sequence[IntArray], alike: Alike) -> tuple[Array, Array]:
+        """What is told (G,) of the means over groups of places, and the covariance (G, G) that is left."""
+        across = np.array([alike(at, self.read.at).mean(axis=0) for at in groups])
+        own = np.array([[alike(a, b).mean() for b in groups] for a in groups])
+        left = own - across @ cho_solve(self.factor, across.T)
+        return across @ self.told, left + LEAST_MM**2 * np.eye(len(groups))
+
+    def _everywhere(self, at: IntArray) -> tuple[Array, Array]:
+        surface, sigma = (np.full(len(self.places), np.nan) for _ in range(2))
+        if self.factor is None or not len(at):
+            return surface, sigma
+        across = self.hair(at, self.read.at) + self.skin(at, self.read.at)
+        own = HAND_MM**2 + self.zone_var[self.cell[at]] + LOCAL_MM**2 + self.skin_sigma[at] ** 2
+        surface[at] = across @ self.told
+        left = own - (across * cho_solve(self.factor, across.T).T).sum(axis=1)
+        sigma[at] = np.sqrt(np.maximum(left, 0.1))
+        return surface, sigma

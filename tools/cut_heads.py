@@ -1,0 +1,79 @@
+"""Measured heads cut to an outline by a human hand, and photographed: what the check is tried on."""
+
+from __future__ import annotations
+
+from collections.abc import Sequence
+from dataclasses import dataclass, replace
+
+import numpy as np
+from scipy.spatial.distance import cdist
+
+from dapwick.core.after.cameras import FoundCamera, camera_on
+from dapwick.core.after.deviations import FinishedPhoto
+from dapwick.core.basics.arrays import Array
+from dapwick.core.basics.camera import Camera
+from dapwick.core.basics.marks import View
+from dapwick.core.head.silhouettes import Edge
+from dapwick.core.head.skin import Skin
+from dapwick.core.outlines.fit import Outline
+from dapwick.core.solve.observations import PhotoMarks
+from dapwick.vision.silhouette import silhouette
+from simheads import FACE, marked_photo, random_camera
+
+VIEWS: tuple[View, ...] = ("front", "left", "right", "top")
+WHOLE_MM, ZONE_MM, LOCAL_MM, REACH_MM = 0.7, 1.2, 1.3, 12.0
+"""A hand's error (σ): over a head, a zone of a side, and near places alike; 2 mm together."""
+FEATHERED_MM = 5.0
+
+
+@dataclass(frozen=True)
+class CutHead:
+    """off_mm (V,): how far each vertex's surface really lies off the plan; photos of it, their cameras as they were
+    (truth) and as found from eyes and nose."""
+
+    off_mm: Array
+    photos: list[FinishedPhoto]
+    cameras: list[Camera]
+
+
+def hand_error(skin: Skin, rng: np.random.Generator, share: float = 1.0) -> Array:
+    """How far (V,) mm a hand leaves each place too long."""
+    cell = 2 * skin.template.zone + (skin.vertices_mm[:, 0] > 0)
+    zones = rng.normal(0, ZONE_MM, int(cell.max()) + 1)[cell]
+    knots = skin.vertices_mm[rng.choice(len(skin.vertices_mm), 160, replace=False)]
+    near = np.exp(-0.5 * cdist(skin.vertices_mm, knots, "sqeuclidean") / REACH_MM**2)
+    local = near @ rng.normal(0, 1, len(knots)) / np.sqrt((near**2).sum(axis=1) + 1e-6)
+    return np.asarray(share * (rng.normal(0, WHOLE_MM) + zones + LOCAL_MM * local))
+
+
+def left_long(skin: Skin, zone: str, side: str | None, mm: float) -> Array:
+    """A zone of one side, or of both, left so much longer (V,) mm, feathered into its neighbours."""
+    away = cdist(skin.vertices_mm, skin.vertices_mm[skin.in_zone(zone, side)]).min(axis=1)
+    return np.asarray(mm * np.clip(1 - away / FEATHERED_MM, 0, 1))
+
+
+def photographed(
+    outline: Outline, off_mm: Array, rng: np.random.Generator, views: Sequence[View] = VIEWS, taken: int = 0
+) -> CutHead:
+    """Photos of a head whose surface lies off_mm (V,) off its outline, by a hand that marks eyes and nose."""
+    ground = outline.ground
+    surface = (
+        ground.skin.vertices_mm + np.maximum(outline.leave_mm + off_mm, 0.3)[:, None] * ground.skin.outward
+    )
+    off = np.maximum(outline.leave_mm + off_mm, 0.3) - outline.leave_mm
+    photos, cameras = [], []
+    for i, view in enumerate(views):
+        camera = random_camera(rng, view, ground.head.points_mm)
+        line = silhouette(camera.project(surface), ground.skin.template.faces)
+        photo = eyes_and_nose(marked_photo(rng, f"finished-{taken}-{i}", view, camera, ground.head.points_mm))
+        found = camera_on(ground.head, photo)
+        if isinstance(found, FoundCamera):
+            photos.append(FinishedPhoto(photo.name, found, Edge(found.camera, view, line), taken))
+            cameras.append(camera)
+    return CutHead(off, photos, cameras)
+
+
+def eyes_and_nose(photo: PhotoMarks) -> PhotoMarks:
+    """The same photo with the marks that finding its camera needs; all of them where these are too few."""
+    few = {mark: at for mark, at in photo.marks.items() if mark in FACE}
+    return replace(photo, marks=few) if len(few) >= 4 else photo
