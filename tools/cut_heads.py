@@ -15,12 +15,13 @@ from dapwick.core.basics.camera import Camera
 from dapwick.core.basics.marks import View
 from dapwick.core.head.silhouettes import Edge
 from dapwick.core.head.skin import Skin
+from dapwick.core.head.skin_and_coat import STANDS_OUT_MM
 from dapwick.core.outlines.fit import Outline
 from dapwick.core.solve.observations import PhotoMarks
 from dapwick.vision.silhouette import silhouette
 from simheads import FACE, marked_photo, random_camera
 
-VIEWS: tuple[View, ...] = ("front", "left", "right", "top")
+VIEWS: tuple[View, ...] = ("front", "left", "right")
 WHOLE_MM, ZONE_MM, LOCAL_MM, REACH_MM = 0.7, 1.2, 1.3, 12.0
 """A hand's error (σ): over a head, a zone of a side, and near places alike; 2 mm together."""
 FEATHERED_MM = 5.0
@@ -57,10 +58,10 @@ def photographed(
 ) -> CutHead:
     """Photos of a head whose surface lies off_mm (V,) off its outline, by a hand that marks eyes and nose."""
     ground = outline.ground
-    surface = (
-        ground.skin.vertices_mm + np.maximum(outline.leave_mm + off_mm, 0.3)[:, None] * ground.skin.outward
-    )
     off = np.maximum(outline.leave_mm + off_mm, 0.3) - outline.leave_mm
+    # An edge is traced where half of the ground shows through, a little within the hair's ends.
+    seen = outline.leave_mm + off - STANDS_OUT_MM
+    surface = ground.skin.vertices_mm + seen[:, None] * ground.skin.outward
     photos, cameras = [], []
     for i, view in enumerate(views):
         camera = random_camera(rng, view, ground.head.points_mm)

@@ -13,6 +13,7 @@ from typing import Any, Final
 
 import numpy as np
 
+from dapwick.core.outlines.fit import Outline
 from dapwick.core.outlines.wishes import Wishes
 from dapwick.core.plan.kit import USUAL_KIT
 from dapwick.demo.dogs import (
@@ -29,21 +30,24 @@ from dapwick.documents.bundle import VisitDocument
 from dapwick.documents.kit import KitDocument
 from dapwick.records import queries
 from dapwick.records.store import SalonStore
+from dapwick.service.after.checking import Checking
 from dapwick.service.cutting.cut import Cutting, Entry, set_stylist, set_traits
 from dapwick.service.dogs.about import add_dog, set_hand_measures, set_next_note, set_wishes
+from dapwick.service.photos.edges import review
 from dapwick.service.photos.taking_in import add_photo, set_marks
 from dapwick.service.plans.planner import Asked, Planner
 from dapwick.service.salon.kit import set_kit
 from dapwick.service.visits.begin_end import end_visit, start_visit
 
 DRY: Final = ("dry-front", "dry-left", "dry-right", "dry-top")
+FINISHED_VIEWS: Final = ("front", "left", "right")
 SPANS: Final = (("eye_outer_left", "eye_outer_right"), ("stop", "nose_tip"))
 PACE_SPREAD: Final = 0.3
 
 
 @dataclass(frozen=True)
 class Told:
-    """One earlier visit's story. pace: how long the steps took against the sheet."""
+    """One visit's story. pace: how long the steps took against the sheet; finished: photographed after the cut."""
 
     family: str
     stylist: str
@@ -51,6 +55,8 @@ class Told:
     next_note: str
     pace: float
     noted: str = ""
+    finished: bool = False
+    slots: tuple[str, ...] = DRY
 
 
 STORIES: Final = {
@@ -58,7 +64,10 @@ STORIES: Final = {
         ("minds_muzzle",),
         (
             Told("round", "Oriel", "Round, eyes to be seen.", "Minds the muzzle: beard last.", 1.25, "minded"),
-            Told("teddy", "Oriel", "As last time, softer.", "Minds the muzzle. Left cheek grew faster: look.", 1.05),
+            Told(
+                "teddy", "Oriel", "As last time, softer.", "Minds the muzzle. Left cheek grew faster: look.", 1.05,
+                finished=True,
+            ),
         ),
     ),
     "bobbin": (
@@ -83,12 +92,33 @@ def earlier_visits(key: str, whole: bool = False) -> list[dict[str, Any]]:
         cutting = Cutting(store, planner)
         for when, told in zip(EARLIER, stories, strict=True):
             _visit(store, planner, cutting, dog, known, when.visit, told)
+            if told.finished:
+                _photographed(store, planner, dog, f"{key}-{when.visit + 1}")
             start_visit(store, dog)
         with store.reading() as session:
             rows = queries.dog(session, dog).visits[: len(stories)]
             found = [VisitDocument.model_validate(row).model_dump(mode="json") for row in rows]
         store.close()
     return found if whole else [slim(document) for document in found]
+
+
+def planned_outline(key: str) -> Outline:
+    """The outline that a demo dog's cut visit planned (tools/demo_cut.py), with the head it was planned on."""
+    known = truth(key)
+    with tempfile.TemporaryDirectory() as folder:
+        store = SalonStore(Path(folder))
+        set_kit(store, KitDocument.of(USUAL_KIT, DEMO_STYLISTS))
+        dog = add_dog(store, known["dog"], known["coat"], known["breed"], known["born"]).id
+        planner = Planner(store)
+        cutting = Cutting(store, planner)
+        told = STORIES[key][1]
+        for visit, one in enumerate(told):
+            if visit:
+                start_visit(store, dog)
+            _visit(store, planner, cutting, dog, known, visit, one, ended=False)
+        outline = planner.drawn(dog, Asked(told[-1].family))[1]
+        store.close()
+        return outline
 
 
 def _visit(
@@ -99,11 +129,14 @@ def _visit(
     known: dict[str, Any],
     visit: int,
     told: Told,
+    ended: bool = True,
 ) -> None:
     set_wishes(store, dog, Wishes(eyes="open"), told.words)
     set_stylist(store, dog, told.stylist)
-    for photo in photos_of(known, DRY, visit):
-        added = add_photo(store, dog, photo_bytes(photo["file"]), photo["file"], photo["view"], "dry")
+    for photo in photos_of(known, told.slots, visit):
+        added = add_photo(
+            store, dog, photo_bytes(photo["file"]), photo["file"], photo["view"], photo["state"]
+        )
         set_marks(store, added.id, hand_marks(photo))
     readings = [{"from": a, "to": b, "mm": calliper_mm(known, a, b), "sigma_mm": 1.0} for a, b in SPANS]
     set_hand_measures(store, dog, readings)
@@ -116,8 +149,19 @@ def _visit(
         notes = (told.noted,) if told.noted and i == len(begun.sheet["steps"]) // 2 else ()
         cutting.record(dog, Entry(step["id"], "done", round(seconds, 1), notes=notes))
     cutting.end(dog)
-    set_next_note(store, dog, told.next_note)
-    end_visit(store, dog)
+    if ended:
+        set_next_note(store, dog, told.next_note)
+        end_visit(store, dog)
+
+
+def _photographed(store: SalonStore, planner: Planner, dog: int, files: str) -> None:
+    """The finished head's photos come in, are looked at and held against the plan."""
+    for view in FINISHED_VIEWS:
+        name = f"{files}-finished-{view}.jpg"
+        review(store, add_photo(store, dog, photo_bytes(name), name, view, "finished").id, lambda *_: None)
+    told = Checking(store, planner).now(dog).check
+    assert told is not None
+    print(f"{files}: {told.words}", *(t.words for t in told.touch_ups), sep="\n  ")
 
 
 def slim(document: dict[str, Any]) -> dict[str, Any]:

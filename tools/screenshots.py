@@ -19,10 +19,11 @@ from playwright.sync_api import Page, sync_playwright
 
 from dapwick.api.app import make_app
 from dapwick.core.outlines.families import FAMILIES
-from dapwick.demo.dogs import ALL_SEVEN, TODAYS_VISIT, calliper_mm, hand_marks, photos_of, truth
+from dapwick.demo.dogs import ALL_SEVEN, TODAYS_VISIT, calliper_mm, hand_marks, photo_bytes, photos_of, truth
 from dapwick.records.store import SalonStore
 from dapwick.service.dogs.about import one_dog, set_hand_measures
-from dapwick.service.photos.taking_in import set_marks
+from dapwick.service.photos.edges import review
+from dapwick.service.photos.taking_in import add_photo, set_marks
 from dapwick.service.plans.planner import Asked, Planner
 from dapwick.service.salon.demo import fill_with_demo
 from headless import launch
@@ -123,6 +124,14 @@ def cut_pictures(page: Page, address: str, store: SalonStore) -> None:
     shoot(page, address, "kit", "/kit", "main h1")
 
 
+def check_picture(page: Page, address: str, store: SalonStore) -> None:
+    """A finished head against its plan: the demo photos of another finish, so that there is something to take in."""
+    for view in ("front", "left", "right"):
+        name = f"fogbell-finished-{view}.jpg"
+        review(store, add_photo(store, 1, photo_bytes(name), name, view, "finished").id, lambda *_: None)
+    shoot(page, address, "check", "/dogs/1/check", "[data-line=outline]")
+
+
 def record_pictures(page: Page, address: str) -> None:
     """What the owner wished, a dog over time, the salon."""
     page.goto(f"{address}/dogs/1/wishes")
@@ -177,6 +186,7 @@ def main() -> None:
             mark_all(store, "tiller", 3)
             outline_pictures(page, address)
             cut_pictures(page, address, store)
+            check_picture(page, address, store)
             record_pictures(page, address)
             chromium.close()
 

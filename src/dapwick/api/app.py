@@ -14,6 +14,7 @@ from starlette.exceptions import HTTPException
 from dapwick import __version__
 from dapwick.api import schemas as s
 from dapwick.api.book_routes import router as book_router
+from dapwick.api.check_routes import router as check_router
 from dapwick.api.cut_routes import router as cut_router
 from dapwick.api.guard import Guard
 from dapwick.api.outline_routes import router as outline_router
@@ -36,6 +37,7 @@ from dapwick.core.basics.errors import (
 from dapwick.demo.dogs import CAMERA
 from dapwick.devices.camera import SimulatedCamera
 from dapwick.devices.network import ONLY_HERE, Reach
+from dapwick.service.after.checking import Checking
 from dapwick.service.cutting.cut import Cutting
 from dapwick.service.jobs import Jobs
 from dapwick.service.photos.reviews import Reviews
@@ -90,11 +92,12 @@ def make_app(
     app.state.planner = Planner(store) if store else None
     app.state.pictures = OwnerPictures(app.state.planner) if store else None
     app.state.cutting = Cutting(store, app.state.planner) if store else None
+    app.state.checking = Checking(store, app.state.planner) if store else None
     app.state.reviews = reviews
     app.state.camera = SimulatedCamera(CAMERA)
     app.state.jobs = Jobs("job")
     app.state.reach, app.state.door = reach, Passcode(store) if store else None
-    for one in (router, book_router, photo_router, outline_router, cut_router, salon_router):
+    for one in (router, book_router, photo_router, outline_router, cut_router, check_router, salon_router):
         app.include_router(one, prefix="/api")
     app.add_middleware(Guard, reach=reach, door=app.state.door)
     app.add_exception_handler(DapwickError, _domain_error)

@@ -9,6 +9,7 @@ from fastapi import Depends, Header, Request, Response
 from dapwick.core.basics.errors import PasscodeWanted
 from dapwick.devices.camera import SimulatedCamera
 from dapwick.devices.network import Reach, is_here
+from dapwick.service.after.checking import Checking
 from dapwick.service.cutting.cut import Cutting
 from dapwick.service.jobs import Jobs
 from dapwick.service.photos.reviews import Reviews as PhotoReviews
@@ -35,6 +36,11 @@ def _planner(request: Request) -> Planner:
 def _pictures(request: Request) -> OwnerPictures:
     pictures: OwnerPictures = request.app.state.pictures
     return pictures
+
+
+def _checks(request: Request) -> Checking:
+    checking: Checking = request.app.state.checking
+    return checking
 
 
 def _cuts(request: Request) -> Cutting:
@@ -103,6 +109,7 @@ def tell_version(response: Response, version: str) -> None:
 Store = Annotated[Salon, Depends(_store)]
 Plans = Annotated[Planner, Depends(_planner)]
 Pictures = Annotated[OwnerPictures, Depends(_pictures)]
+Checks = Annotated[Checking, Depends(_checks)]
 Cuts = Annotated[Cutting, Depends(_cuts)]
 Reviews = Annotated[PhotoReviews, Depends(_reviews)]
 Camera = Annotated[SimulatedCamera, Depends(_camera)]

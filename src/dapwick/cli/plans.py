@@ -30,7 +30,7 @@ from dapwick.core.outlines.families import FAMILIES, family
 from dapwick.core.outlines.family import Family, settle_schools
 from dapwick.core.outlines.variant import read_variant
 from dapwick.documents.head_file import HeadFile, read_head_file
-from dapwick.exports.owner_page import owner_page
+from dapwick.exports.owner_page import owner_page, planned
 from dapwick.exports.surface_file import surface_file
 from dapwick.pipeline.cut_photo import before_and_after
 from dapwick.pipeline.head_model import HeadModel
@@ -107,7 +107,7 @@ def picture(
             raise BadInput(
                 "photos", expected="a dry one from the front or the side beside the head file", got="none"
             )
-        to.write_bytes(owner_page(file.dog.name, made.verdict.called, weeks, pairs))
+        to.write_bytes(owner_page(file.dog.name, made.verdict.called, pairs, planned(weeks)))
         print(f"{to}: {len(pairs)} {'view' if len(pairs) == 1 else 'views'}")
 
     or_exit(work)

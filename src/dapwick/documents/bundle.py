@@ -14,6 +14,7 @@ from dapwick.core.cut.handling import checked_traits
 from dapwick.core.head.stand import STAND_FACTOR
 from dapwick.core.outlines.variant import read_variant
 from dapwick.documents.bone import BoneDocument
+from dapwick.documents.check import CheckDocument, TouchedUp
 from dapwick.documents.head_file import Line
 from dapwick.documents.marks import Marks
 from dapwick.documents.readings import CombDocument, ReadingDocument
@@ -100,6 +101,17 @@ class CutDocument(_Kept):
     steps: list[StepDocument] = Field(default=[], max_length=500)
 
 
+class ExpectationDocument(_Kept):
+    kind: str = Field(max_length=16)
+    what: str = Field(max_length=80)
+    expected: float
+    sigma: float
+    found: float
+    unit: str = Field(max_length=8)
+    version: str = Field(default="", max_length=40)
+    at: datetime
+
+
 class VisitDocument(_Kept):
     created: datetime
     ended: datetime | None = None
@@ -112,6 +124,9 @@ class VisitDocument(_Kept):
     measures: MeasuresDocument | None = None
     wishes: WishesDocument = WishesDocument()
     stylist: str = Field(default="", max_length=40)
+    checked: CheckDocument | None = None
+    touched_up: dict[str, TouchedUp] = Field(default={}, max_length=100)
+    expectations: list[ExpectationDocument] = Field(default=[], max_length=2_000)
     photos: list[PhotoDocument] = Field(default=[], max_length=500)
     outlines: list[OutlineDocument] = Field(default=[], max_length=2_000)
     cuts: list[CutDocument] = Field(default=[], max_length=500)

@@ -22,8 +22,8 @@ Pair = tuple[NDArray[np.uint8], NDArray[np.uint8]]
 """Two pictures (height, width, 3) of one size."""
 
 
-def owner_page(dog: str, outline: str, weeks: int, pairs: Sequence[Pair]) -> bytes:
-    """The page as PNG. pairs: the same photo before and after the cut; weeks: how long after it that is."""
+def owner_page(dog: str, words: str, pairs: Sequence[Pair], captions: tuple[str, str]) -> bytes:
+    """The page as PNG. words: what stands beside the name; pairs: before and after; captions: of each."""
     wide = (WIDE_PX - 2 * MARGIN_PX - GAP_PX) // 2
     rows = [[_sized(one, wide) for one in pair] for pair in pairs]
     top = MARGIN_PX + int(NAME_PX * 1.5)
@@ -37,13 +37,13 @@ def owner_page(dog: str, outline: str, weeks: int, pairs: Sequence[Pair]) -> byt
     )
     draw.text((MARGIN_PX, MARGIN_PX // 2), dog, _colour(INK), bold)
     name_wide = draw.textlength(f"{dog}  ", bold)
-    draw.text((MARGIN_PX + name_wide, MARGIN_PX // 2 + NAME_PX * 0.45), outline, _colour(QUIET), plain)
+    draw.text((MARGIN_PX + name_wide, MARGIN_PX // 2 + NAME_PX * 0.45), words, _colour(QUIET), plain)
     for row in rows:
         for column, picture in enumerate(row):
             page.paste(picture, (MARGIN_PX + column * (wide + GAP_PX), top))
         top += row[0].height + GAP_PX
-    for column, words in enumerate(("now", _after(weeks))):
-        draw.text((MARGIN_PX + column * (wide + GAP_PX), top - GAP_PX // 2), words, _colour(INK), plain)
+    for column, caption in enumerate(captions):
+        draw.text((MARGIN_PX + column * (wide + GAP_PX), top - GAP_PX // 2), caption, _colour(INK), plain)
     out = io.BytesIO()
     page.save(out, "PNG")
     return out.getvalue()
@@ -54,8 +54,10 @@ def _sized(rgb: NDArray[np.uint8], wide: int) -> Image.Image:
     return picture.resize((wide, round(picture.height * wide / picture.width)), Image.Resampling.LANCZOS)
 
 
-def _after(weeks: int) -> str:
-    return "after the cut" if weeks == 0 else f"{weeks} {'week' if weeks == 1 else 'weeks'} after the cut"
+def planned(weeks: int) -> tuple[str, str]:
+    """Captions of a head as it is and as it is planned, so many weeks after the cut."""
+    after = "after the cut" if weeks == 0 else f"{weeks} {'week' if weeks == 1 else 'weeks'} after the cut"
+    return "now", after
 
 
 def _colour(of: tuple[float, float, float]) -> tuple[int, int, int]:

@@ -13,6 +13,7 @@ from sqlalchemy.orm import DeclarativeBase, Mapped, mapped_column, relationship
 from dapwick.core.basics.head_kind import Carriage, Muzzle
 from dapwick.core.basics.marks import State, View
 from dapwick.documents.bone import BoneDocument
+from dapwick.documents.check import CheckDocument, TouchedUp
 from dapwick.documents.edge import EdgeDocument
 from dapwick.documents.marks import Marks
 from dapwick.documents.readings import CombDocument, ReadingDocument
@@ -62,7 +63,8 @@ class DogRow(Base):
 class VisitRow(Base):
     """bone: what had been measured when the visit ended, measures: the same in words of the trade, {id: [value, σ]};
     owner_words: what was said; note: what was known when it began, next_note what the
-    next one is to know; stylist: who cuts."""
+    next one is to know; stylist: who cuts. checked: the finished head against its plan; touched_up: what was done about
+    it, by zone and side."""
 
     __tablename__ = "visit"
     __table_args__ = ONCE
@@ -77,12 +79,35 @@ class VisitRow(Base):
     measures: Mapped[MeasuresDocument | None] = mapped_column(Typed(MeasuresDocument), default=None)
     wishes: Mapped[WishesDocument] = mapped_column(Typed(WishesDocument), default=WishesDocument)
     stylist: Mapped[str] = mapped_column(String(40), default="")
+    checked: Mapped[CheckDocument | None] = mapped_column(Typed(CheckDocument), default=None, deferred=True)
+    touched_up: Mapped[dict[str, TouchedUp]] = mapped_column(Typed(dict[str, TouchedUp]), default=dict)
     created: Mapped[datetime] = mapped_column(default=now, index=True)
     ended: Mapped[datetime | None] = mapped_column(default=None)
     dog: Mapped[DogRow] = relationship(back_populates="visits")
+    expectations: Mapped[list[ExpectationRow]] = relationship(
+        back_populates="visit", order_by="ExpectationRow.id"
+    )
     photos: Mapped[list[PhotoRow]] = relationship(back_populates="visit", order_by="PhotoRow.id")
     outlines: Mapped[list[OutlineRow]] = relationship(back_populates="visit", order_by="OutlineRow.id")
     cuts: Mapped[list[CutRow]] = relationship(back_populates="visit", order_by="CutRow.id")
+
+
+class ExpectationRow(Base):
+    """What was expected, with its σ, before a person read it: kind (core/after/expected.py) and what of it, found."""
+
+    __tablename__ = "expectation"
+    __table_args__ = ONCE
+    id: Mapped[int] = mapped_column(primary_key=True)
+    visit_id: Mapped[int] = mapped_column(ForeignKey("visit.id"), index=True)
+    kind: Mapped[str] = mapped_column(String(16), index=True)
+    what: Mapped[str] = mapped_column(String(80))
+    expected: Mapped[float]
+    sigma: Mapped[float]
+    found: Mapped[float]
+    unit: Mapped[str] = mapped_column(String(8))
+    version: Mapped[str] = mapped_column(String(40), default="")
+    at: Mapped[datetime] = mapped_column(default=now)
+    visit: Mapped[VisitRow] = relationship(back_populates="expectations")
 
 
 class BookingRow(Base):

@@ -253,6 +253,7 @@ export const api = {
   choices: () => get('/api/outlines'),
   thumb: (dog_id: number, family: string, signal?: AbortSignal) =>
     get('/api/dogs/{dog_id}/outlines/{family}', { params: { path: { dog_id, family } }, signal }),
+  check: (dog_id: number) => get('/api/dogs/{dog_id}/check', named(dog_id)),
   mesh: (dog_id: number) => get('/api/dogs/{dog_id}/mesh', { params: { path: { dog_id } } }),
   keepOwn: (body: Schemas['VariantIn']) => post('/api/outlines/own', { body }),
   takeIn: (document: Record<string, unknown>) => post('/api/outlines/own/file', { body: { document } }),

@@ -1,5 +1,6 @@
 import { Route, Routes } from 'react-router'
 import { CameraStage } from '../features/camera/CameraStage'
+import { CheckStage } from '../features/check/CheckStage'
 import { CutStage } from '../features/cut/CutStage'
 import { DogScreen } from '../features/dog/DogScreen'
 import { Entrance } from '../features/entrance/Entrance'
@@ -50,6 +51,7 @@ function Salon() {
         <Route path="marks" element={<MarksStage />} />
         <Route path="outline" element={<OutlineStage />} />
         <Route path="cut" element={<CutStage />} />
+        <Route path="check" element={<CheckStage />} />
       </Route>
       <Route path="*" element={<Today />} />
     </Routes>

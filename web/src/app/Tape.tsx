@@ -10,6 +10,7 @@ export const STAGES = [
   { id: 'marks', words: 'Marks' },
   { id: 'outline', words: 'Outline' },
   { id: 'cut', words: 'Cut' },
+  { id: 'check', words: 'Check' },
 ] as const
 
 const TICK_PX = 10

@@ -20,6 +20,7 @@ export type Parts = {
   stylist: Schemas['StylistIn']
   'next-note': Schemas['NoteIn']
   outline: Schemas['OutlineIn']
+  'touched-up': Schemas['TouchedUpIn']
 }
 export type PartName = keyof Parts
 
@@ -33,6 +34,7 @@ const WORDS: Readonly<Record<PartName, string>> = {
   stylist: 'Who cuts',
   'next-note': 'The note for next time',
   outline: 'The outline',
+  'touched-up': 'What was taken in',
 }
 
 export const partOf = (dogId: number, name: PartName) => `${name}/${dogId}`
@@ -89,6 +91,7 @@ const DOG_ANSWERS: readonly string[] = [
   'coat-probes',
   'stylist',
   'next-note',
+  'touched-up',
 ]
 /** What is drawn from a dog's wishes or head anew. */
 const RESTING: Readonly<Record<string, readonly string[]>> = {

@@ -29,13 +29,17 @@ NOT_TOUCHED: Final = (*SPANNED, "brow")
 PARTLY: Final = 0.6
 """Where less of a zone's seen places than this is off, the part that is, is named."""
 Sides = Literal["even", "uneven", "unsure"]
-State = Literal["long", "short", "true", "unsure", "unseen"]
+State = Literal["long", "short", "outside", "inside", "true", "unsure", "unseen"]
+"""outside, inside: off the outline as it is drawn, but as likely for a skull that was misjudged as for the hair."""
+HAIR: Final = 1.0
+"""What is off is the hair where it is so by this many σ with all that is unsure of the skin."""
 
 
 @dataclass(frozen=True)
 class Place:
     """A zone of one side after the cut. off_mm: hair too long (more than 0) or too short as it is drawn out, low..high
-    its 90 % interval; depth_mm the same as it stands; left_mm: hair found there; part: where in the zone."""
+    its 90 % interval; depth_mm the same as it stands, sigma_mm its σ; left_mm: hair found there; part: where in the
+    zone."""
 
     zone: str
     side: Side
@@ -44,6 +48,7 @@ class Place:
     low: float
     high: float
     depth_mm: float
+    sigma_mm: float
     left_mm: float
     part: str
 
@@ -73,6 +78,18 @@ class Short:
 
 
 @dataclass(frozen=True)
+class ToComb:
+    """A place off the outline as drawn by off_mm (as it stands; outside more than 0) that a comb pushed to the skin has
+    to tell: the hair, or a skull unlike the measured one. leave_mm: hair planned there."""
+
+    zone: str
+    side: Side
+    off_mm: float
+    leave_mm: float
+    words: str
+
+
+@dataclass(frozen=True)
 class Evenness:
     """Left minus right of an outline at a zone, mm as it stands, low..high its 90 % interval; bone_mm: how far the bone
     under it differs, which is no fault of the cut."""
@@ -93,6 +110,7 @@ class Check:
     places: tuple[Place, ...]
     touch_ups: tuple[TouchUp, ...]
     short: tuple[Short, ...]
+    comb: tuple[ToComb, ...]
     even: tuple[Evenness, ...]
     words: str
     version: str = VERSION
@@ -102,13 +120,16 @@ def check_of(found: Deviations) -> Check:
     """What to do, and what to leave. Never asks to add hair, nor to cut into what is short or unseen."""
     outline = found.outline
     places = tuple(_place(found, zone) for zone in found.zones)
-    unseen = tuple(Place(z, s, "unseen", 0.0, 0.0, 0.0, 0.0, 0.0, "") for z, s in found.unseen)
+    unseen = tuple(Place(z, s, "unseen", 0.0, 0.0, 0.0, 0.0, 0.0, 0.0, "") for z, s in found.unseen)
     touch_ups = tuple(
         t for t in (_touch_up(outline, p) for p in places if p.state == "long") if t is not None
     )
     short = tuple(_short(outline, p) for p in places if p.state == "short")
+    comb = tuple(
+        _to_comb(p) for p in places if p.state in ("outside", "inside") and p.zone not in NOT_TOUCHED
+    )
     even = tuple(_even(found, zone) for zone in ZONES if _both(found, zone))
-    return Check(places + unseen, touch_ups, short, even, _words(touch_ups, short, even, places))
+    return Check(places + unseen, touch_ups, short, comb, even, _words(touch_ups, short, even, places))
 
 
 def _place(found: Deviations, zone: ZoneOff) -> Place:
@@ -118,15 +139,20 @@ def _place(found: Deviations, zone: ZoneOff) -> Place:
     planned = _hair(outline, zone, 0.0)
     return Place(
         zone.zone, zone.side, _state(zone), left - planned, _hair(outline, zone, low) - planned,
-        _hair(outline, zone, high) - planned, zone.surface_mm, left, _part(found, zone),
+        _hair(outline, zone, high) - planned, zone.surface_mm, zone.surface_sigma, left, _part(found, zone),
     )  # fmt: skip
 
 
 def _state(zone: ZoneOff) -> State:
-    """Long or short where it is so for sure, and more likely than not by more than the tolerance."""
+    """Off the outline where it is so for sure, and more likely than not by more than the tolerance."""
     off, sigma, tolerance = abs(zone.surface_mm), zone.surface_sigma, TOLERANCE_MM[zone.zone]
+    if zone.contested:
+        return "unsure"
     if off > max(tolerance + MORE_LIKELY * sigma, NORMAL_90 * sigma):
-        return "long" if zone.surface_mm > 0 else "short"
+        hair = zone.hair_mm * np.sign(zone.surface_mm) > max(HAIR * zone.hair_sigma, tolerance / 2)
+        if zone.surface_mm > 0:
+            return "long" if hair else "outside"
+        return "short" if hair else "inside"
     return "true" if off + sigma < 2 * tolerance else "unsure"
 
 
@@ -157,6 +183,16 @@ def _short(outline: Outline, place: Place) -> Short:
     weeks = weeks_range(-place.off_mm, outline.ground.coat_type)
     words = f"{place.side} {zone_words(place.zone)}, {-place.off_mm:.0f} mm short: level in {_weeks(weeks)}"
     return Short(place.zone, place.side, -place.off_mm, weeks, words)
+
+
+def _to_comb(place: Place) -> ToComb:
+    planned = place.left_mm - place.off_mm
+    where, more = ("outside", "fuller") if place.depth_mm > 0 else ("inside", "lower")
+    words = (
+        f"{place.side} {zone_words(place.zone)} lies {abs(place.depth_mm):.0f} mm {where} the outline: "
+        f"comb it, {planned:.0f} mm were planned. Else the skull is {more} there than measured."
+    )
+    return ToComb(place.zone, place.side, place.depth_mm, planned, words)
 
 
 def _weeks(weeks: tuple[int, int]) -> str:
@@ -195,6 +231,9 @@ def _even(found: Deviations, zone: str) -> Evenness:
     mm = planned + left.surface_mm - right.surface_mm
     sigma = left.apart_sigma or float(np.hypot(left.surface_sigma, right.surface_sigma))
     low, high = mm - NORMAL_90 * sigma, mm + NORMAL_90 * sigma
+    if left.contested or right.contested:
+        words = f"{zone_words(zone)}: the photos do not agree"
+        return Evenness(zone, mm, low, high, bone, "unsure", words)
     if abs(mm) > max(SIDES_MM + MORE_LIKELY * sigma, NORMAL_90 * sigma):
         fuller = "left" if mm > 0 else "right"
         return Evenness(

@@ -29,6 +29,7 @@ from dapwick.core.head.silhouettes import (
     outside_of,
     rim_samples,
 )
+from dapwick.core.head.skin_and_coat import STANDS_OUT_MM
 from dapwick.core.head.zones import BARE, ZONES, Side
 from dapwick.core.outlines.fit import Outline
 
@@ -37,9 +38,8 @@ EDGE_MM: Final = 0.8
 """How well one place of a traced edge is read (σ); more where it is seen obliquely."""
 STRAY_MM: Final = 0.5
 """How far a photo's whole edge lies off for loose hairs and where it was taken to end (σ)."""
-HIGHEST_MM, HIGHEST_SIGMA_MM = 0.9, 0.5
-"""A silhouette shows the highest hair along each ray: so far above the surface's mean it stands (and its σ, for all
-photos of a head together)."""
+ENDS_MM: Final = 1.0
+"""How far all photos of a head may lie off together, for where hair is taken to end (σ)."""
 HAND_MM, ZONE_MM, LOCAL_MM = 1.2, 1.3, 1.3
 """How far a hand strays: over the whole head, over a zone of one side, and within it (σ)."""
 SLIPS_DOF: Final = 4.0
@@ -50,6 +50,8 @@ ROUNDS, SLIP_ROUNDS = 3, 4
 FREE_MM: Final = 6.0
 """How far a zone may lie off while it is told itself (σ)."""
 LEAST_MM: Final = 0.3
+CONTESTED: Final = 1.8
+"""A photo that lies so many σ off what all of them tell contests a zone."""
 LOCAL_REACH_MM: Final = 12.0
 SKIN_REACH_MM, SKIN_SIDES_ALIKE = 18.0, 0.9
 SEEN_WITHIN_MM: Final = 11.0
@@ -61,6 +63,8 @@ MOST_READINGS: Final = 260
 REPEATS_MM: Final = 6.0
 WILD: Final = 6.0
 """Readings so many σ off what the rest say are something else's edge."""
+DISAGREES, AGREES = 1.5, 0.7
+"""Photos whose readings fit so badly are tried with each of them left out, and one is where that helps so much."""
 SIDES: Final[tuple[Side, ...]] = ("left", "right")
 Alike = Callable[[IntArray, IntArray], Array]
 """Covariance (A, B) of some quantity between vertices."""
@@ -81,7 +85,7 @@ class FinishedPhoto:
 class ZoneOff:
     """A zone of one side: how far (mm, over the skin) its surface stands off the plan, long more than 0, and what of
     that is hair; σ of both; apart_sigma: of how far its surface differs from the other side's, None where that was not
-    seen; places (K,) vertices of it that were seen."""
+    seen; contested: some photo tells quite another thing of it; places (K,) vertices of it that were seen."""
 
     zone: str
     side: Side
@@ -90,13 +94,14 @@ class ZoneOff:
     hair_mm: float
     hair_sigma: float
     apart_sigma: float | None
+    contested: bool
     places: IntArray
 
 
 @dataclass(frozen=True)
 class Deviations:
     """zones: those that photos saw; unseen: (zone, side) that none did. surface_mm, sigma_mm (V,): of every vertex,
-    nan where none was read. covariance (Z, Z): of the zones' hair, to compare sides by."""
+    nan where none was read. left_out: photos that tell another head than the rest."""
 
     outline: Outline
     zones: tuple[ZoneOff, ...]
@@ -104,6 +109,7 @@ class Deviations:
     surface_mm: Array
     sigma_mm: Array
     readings: int
+    left_out: tuple[str, ...] = ()
     version: str = VERSION
 
     def of(self, zone: str, side: str) -> ZoneOff | None:
@@ -127,22 +133,37 @@ class _Read:
 
 def deviations(outline: Outline, photos: Sequence[FinishedPhoto]) -> Deviations:
     """What finished photos tell of a head that was cut to an outline. Mirrored or other dogs' photos have no camera and
-    never come here."""
+    never come here; one that tells quite another head than the rest is left out."""
+    field, misfit = _found(outline, photos)
+    if len(photos) > 2 and misfit > DISAGREES:
+        without = [_found(outline, [p for p in photos if p is not one]) for one in photos]
+        best = min(range(len(photos)), key=lambda i: without[i][1])
+        if without[best][1] < AGREES * misfit:
+            return without[best][0].summed((photos[best].name,))
+    return field.summed(())
+
+
+def _found(outline: Outline, photos: Sequence[FinishedPhoto]) -> tuple[_Field, float]:
+    """The field that explains the photos, cameras moved by what the edges say of them, and how badly readings went
+    together at the worst before wild ones were set aside."""
     planned = outside_of(outline.ground.skin, outline.leave_mm)
     moved_by = np.zeros((len(photos), MOVES))
     cameras = [CAMERA_DOUBT * p.found.covariance for p in photos]
     zone_var = np.full(2 * len(ZONES), ZONE_MM**2)
+    misfit = 0.0
     for _ in range(ROUNDS):
         parts = [
             _read(outline, i, p, planned, by) for i, (p, by) in enumerate(zip(photos, moved_by, strict=True))
         ]
-        read = _thinned(outline, _newest(outline, parts, [p.taken for p in photos]))
-        for _ in range(SLIP_ROUNDS):
+        everything = read = _thinned(outline, _newest(outline, parts, [p.taken for p in photos]))
+        for again in range(SLIP_ROUNDS):
             field = _Field(outline, read, cameras, zone_var)
+            misfit = misfit if again else max(misfit, field.misfit)
             read, zone_var = read.only(~field.wild()), field.strayed()
         field = _Field(outline, read, cameras, zone_var)
         moved_by = field.moves()
-    return field.summed()
+    field.everything = everything
+    return field, misfit
 
 
 def _read(outline: Outline, number: int, photo: FinishedPhoto, planned: Outside, by: Array) -> _Read:
@@ -165,7 +186,7 @@ def _read(outline: Outline, number: int, photo: FinishedPhoto, planned: Outside,
     )  # fmt: skip
     leans = np.nan_to_num(leans)
     # Told from the camera that the marks gave, whose covariance is known: the move taken since is given back.
-    mm = off - HIGHEST_MM - outline.leave_mm[at] - leans @ by
+    mm = off + STANDS_OUT_MM - outline.leave_mm[at] - leans @ by
     return _Read(at, mm, EDGE_MM * slant, np.full(len(at), number), leans)
 
 
@@ -209,6 +230,8 @@ class _Field:
 
     def __init__(self, outline: Outline, read: _Read, cameras: Sequence[Array], zone_var: Array) -> None:
         self.outline, self.read, self.cameras, self.zone_var = outline, read, cameras, zone_var
+        self.everything = read
+        """With the readings that were set aside as wild."""
         skin = outline.ground.skin
         self.places, self.skin_sigma = skin.vertices_mm, skin.sigma_mm
         # A side of its own: the middle line belongs to the half it lies in.
@@ -218,7 +241,7 @@ class _Field:
             np.zeros((len(read.at), len(read.at))),
         )
         same = read.photo[:, None] == read.photo
-        noise = np.diag(read.sigma**2) + STRAY_MM**2 * same + HIGHEST_SIGMA_MM**2 + camera
+        noise = np.diag(read.sigma**2) + STRAY_MM**2 * same + ENDS_MM**2 + camera
         self.heard = self.hair(read.at, read.at) + self.skin(read.at, read.at) + noise
         self.factor = cho_factor(self.heard) if len(read.at) else None
 
@@ -272,7 +295,12 @@ class _Field:
         own = np.diag(inverse)
         return np.asarray(np.abs(self.told / own) > WILD / np.sqrt(own))
 
-    def summed(self) -> Deviations:
+    @property
+    def misfit(self) -> float:
+        """How badly the readings go together: about 1 where they do as their σ say."""
+        return float(self.read.mm @ self.told) / max(len(self.read.mm), 1)
+
+    def summed(self, left_out: tuple[str, ...]) -> Deviations:
         seen = np.zeros(len(self.places), bool)
         if len(self.read.at):
             seen = cdist(self.places, self.places[self.read.at]).min(axis=1) < SEEN_WITHIN_MM
@@ -282,7 +310,7 @@ class _Field:
         names = {(z.zone, z.side) for z in zones}
         unseen = tuple((z, s) for z in ZONES if z != BARE for s in SIDES if (z, s) not in names)
         return Deviations(
-            self.outline, tuple(zones), unseen, frozen(surface), frozen(sigma), len(self.read.at)
+            self.outline, tuple(zones), unseen, frozen(surface), frozen(sigma), len(self.read.at), left_out
         )
 
     def _zone(self, zone: str, seen: BoolArray) -> list[ZoneOff]:
@@ -305,10 +333,22 @@ class _Field:
         return [
             ZoneOff(
                 zone, side, float(both[i]), float(np.sqrt(both_var[i, i])), float(hair[i]),
-                float(np.sqrt(hair_var[i, i])), apart, places[i],
+                float(np.sqrt(hair_var[i, i])), apart,
+                self._contested(at, float(both[i]), float(np.sqrt(both_var[i, i]))), places[i],
             )
-            for i, (side, _) in enumerate(sides)
+            for i, (side, at) in enumerate(sides)
         ]  # fmt: skip
+
+    def _contested(self, zone: IntArray, mm: float, sigma: float) -> bool:
+        """Whether some photo, taken by itself, tells quite another thing of a zone than all of them together."""
+        every = self.everything
+        here = np.isin(every.at, zone)
+        leant = (
+            every.mm + (every.leans * self.moves()[every.photo]).sum(axis=1) if len(every.at) else every.mm
+        )
+        told = [leant[here & (every.photo == k)] for k in range(len(self.cameras))]
+        apart = CONTESTED * max(sigma, LOCAL_MM)
+        return any(len(one) >= FEWEST and abs(float(np.median(one)) - mm) > apart for one in told)
 
     def means(self, groups: Sequence[IntArray], alike: Alike) -> tuple[Array, Array]:
         """What is told (G,) of the means over groups of places, and the covariance (G, G) that is left."""

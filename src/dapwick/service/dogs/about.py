@@ -207,6 +207,7 @@ PART_WORDS: Final = {
     "stylist": "Who cuts",
     "next_note": "The note",
     "outline": "The outline",
+    "touched_up": "What was taken in",
 }
 
 

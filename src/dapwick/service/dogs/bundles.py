@@ -20,6 +20,7 @@ from dapwick.records.models import (
     CutRow,
     CutStepRow,
     DogRow,
+    ExpectationRow,
     OutlineRow,
     PhotoRow,
     VariantRow,
@@ -34,6 +35,8 @@ from dapwick.vision.photo import read_photo
 
 DOG, HEAD = "dog.json", "head.json"
 NAMED_HERE: Final = "variant-"
+LISTED: Final = ("photos", "outlines", "cuts", "expectations")
+"""What of a visit is rows of its own."""
 
 
 def write_bundle_of(store: SalonStore, dog_id: int, out: IO[bytes]) -> None:
@@ -182,13 +185,14 @@ def _row_of(document: DogDocument, family: dict[str, str]) -> DogRow:
 
 def visit_row(visit: VisitDocument, family: dict[str, str]) -> VisitRow:
     """Documents name their fields as rows do; checked on the way in."""
-    row = VisitRow(**{name: part for name, part in visit if name not in ("photos", "outlines", "cuts")})
+    row = VisitRow(**{name: part for name, part in visit if name not in LISTED})
     row.photos = [PhotoRow(**dict(photo)) for photo in visit.photos]
     for photo in row.photos:
         marks_of(photo)
     row.outlines = [
         OutlineRow(**(o.model_dump() | {"family": family.get(o.family, o.family)})) for o in visit.outlines
     ]
+    row.expectations = [ExpectationRow(**e.model_dump()) for e in visit.expectations]
     row.cuts = [
         CutRow(**cut.model_dump(exclude={"steps"}), steps=[CutStepRow(**s.model_dump()) for s in cut.steps])
         for cut in visit.cuts

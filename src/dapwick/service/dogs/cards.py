@@ -22,7 +22,7 @@ from dapwick.records.models import DogRow, OutlineRow, PhotoRow, VisitRow
 from dapwick.service.concurrency.versions import version_of
 from dapwick.service.visits.provenance import changed_since, provenance_of
 
-STAGES: Final = ("wishes", "photos", "marks", "outline", "cut")
+STAGES: Final = ("wishes", "photos", "marks", "outline", "cut", "check")
 ENOUGH_MARKS: Final = 8
 """Marks on a photo from which the stage counts as done; the solve itself needs MIN_MARKS."""
 
@@ -155,6 +155,7 @@ def parts_of(visit: VisitRow) -> dict[str, Any]:
         "stylist": [visit.id, visit.stylist],
         "next_note": [visit.id, visit.next_note],
         "outline": [visit.id, kept_setting_of(visit.outlines[-1]) if visit.outlines else None],
+        "touched_up": [visit.id, {place: one.state for place, one in visit.touched_up.items()}],
     }
 
 
@@ -184,14 +185,16 @@ def stages_of(
     visit: VisitRow, photos: list[PhotoRow], stale: dict[str, list[str]], known: bool
 ) -> dict[str, str]:
     """known: an earlier visit has measured the head."""
-    marked = [p for p in photos if len(p.marks) >= max(MIN_MARKS, ENOUGH_MARKS)]
+    before = [p for p in photos if p.state != "finished"]
+    marked = [p for p in before if len(p.marks) >= max(MIN_MARKS, ENOUGH_MARKS)]
     done = {
         "wishes": bool(visit.wishes.model_fields_set or visit.owner_words),
-        "photos": len(photos) >= 2,
+        "photos": len(before) >= 2,
         # A head that earlier visits measured has its size already.
         "marks": len(marked) >= 2 and (known or bool(visit.hand_measures)),
         "outline": bool(visit.outlines),
         "cut": bool(visit.cuts) and visit.cuts[-1].ended is not None,
+        "check": any(photo.state == "finished" for photo in photos),
     }
     return {s: "stale" if s in stale else "done" if done[s] else "needs_you" for s in STAGES}
 

@@ -11,7 +11,7 @@ from PIL import Image
 from dapwick.core.basics.content_hash import hash_of
 from dapwick.core.basics.errors import BadInput
 from dapwick.core.outlines.fit import Outline
-from dapwick.exports.owner_page import owner_page
+from dapwick.exports.owner_page import owner_page, planned
 from dapwick.pipeline.cut_photo import PictureView, before_and_after, crop_of, cut_photo, photo_from
 from dapwick.pipeline.head_colours import colours_of
 from dapwick.pipeline.lru_cache import LruCache
@@ -52,15 +52,15 @@ class OwnerPictures:
     def page(self, dog_id: int, asked: Asked, weeks_ahead: float = 0.0) -> bytes:
         """All of it on one page (PNG): before and after, from the front and from the side as far as photos show
         them."""
-        planned = self._planner.plan(dog_id, asked, weeks_ahead)
-        ids = planned.head.photo_ids
+        made = self._planner.plan(dog_id, asked, weeks_ahead)
+        ids = made.head.photo_ids
         photos = {name: partial(self._photo, ids[name]) for name in ids}
-        pairs = before_and_after(planned.head.model, planned.plan.outline, weeks_ahead, photos)
+        pairs = before_and_after(made.head.model, made.plan.outline, weeks_ahead, photos)
         if not pairs:
             raise _no_photo("the front or the side")
         with self._planner.store.reading() as session:
             dog = queries.dog(session, dog_id).name
-        return owner_page(dog, planned.plan.verdict.called, round(weeks_ahead), pairs)
+        return owner_page(dog, made.plan.verdict.called, pairs, planned(round(weeks_ahead)))
 
     @heavy
     def solid(self, dog_id: int) -> tuple[str, Mesh]:

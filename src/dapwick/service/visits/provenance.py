@@ -32,7 +32,8 @@ def provenance_of(visit: VisitRow) -> dict[str, str]:
     """The version of each kind of input as it is now."""
     session = object_session(visit)
     assert session is not None
-    photos = queries.seen_in_photos(session, visit)
+    # What the finished head shows changes nothing of what was planned and cut.
+    photos = [one for one in queries.seen_in_photos(session, visit) if one[2] != "finished"]
     dog = visit.dog
     inputs: dict[str, Any] = {
         "photos": [[content, view, state, card] for content, view, state, _, _, card in photos],

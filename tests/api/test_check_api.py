@@ -1,0 +1,112 @@
+"""The check over the wire: what is missing is said, a finished head is held against its plan, decisions are kept."""
+
+from __future__ import annotations
+
+import io
+from pathlib import Path
+from typing import Any
+
+import pytest
+from fastapi.testclient import TestClient
+from PIL import Image
+
+from dapwick.demo.dogs import photo_bytes
+from dapwick.records import queries
+from dapwick.records.store import SalonStore
+from dapwick.service.dogs.bundles import take_in
+from dapwick.service.photos.edges import not_reviewed, review
+
+VIEWS = ("front", "left", "right")
+
+
+def finished(client: TestClient, views: tuple[str, ...] = VIEWS) -> list[int]:
+    """Fogbell's finished photos of the demo, dropped into their slots and looked at."""
+    ids = []
+    for view in views:
+        name = f"fogbell-finished-{view}.jpg"
+        sent = client.post(
+            "/api/dogs/1/photos",
+            files={"file": (name, photo_bytes(name), "image/jpeg")},
+            data={"view": view, "state": "finished"},
+        )
+        assert sent.status_code == 201, sent.text
+        ids.append(sent.json()["id"])
+    return ids
+
+
+def looked_at(client: TestClient) -> dict[str, Any]:
+    store = client.app.state.store  # type: ignore[attr-defined]
+    for photo in not_reviewed(store, 1):
+        review(store, photo, lambda *_: None)
+    told: dict[str, Any] = client.get("/api/dogs/1/check").json()
+    return told
+
+
+@pytest.fixture
+def planned(demo_client: TestClient) -> TestClient:
+    client = demo_client
+    kept = client.put("/api/dogs/1/outline", json={"family": "round", "params": {}, "schools": {}})
+    assert kept.status_code == 200
+    client.post("/api/dogs/1/cut", json={"again": False})
+    return client
+
+
+def test_what_is_missing_is_said_before_there_is_a_check(demo_client: TestClient) -> None:
+    client = demo_client
+    assert "No outline" in client.get("/api/dogs/1/check").json()["reason"]
+    client.put("/api/dogs/1/outline", json={"family": "round", "params": {}, "schools": {}})
+    told = client.get("/api/dogs/1/check").json()
+    assert "Photograph the finished head" in told["reason"]
+    assert told["places"] == []
+    assert client.get("/api/dogs/1/check/pictures/front").status_code == 422
+
+
+def test_finished_photos_leave_the_plan_as_it_was_and_are_held_against_it(planned: TestClient) -> None:
+    before = planned.get("/api/dogs/1").json()
+    finished(planned)
+    told = looked_at(planned)
+    after = planned.get("/api/dogs/1").json()
+    assert after["stale"] == before["stale"]
+    assert after["stages"]["check"] == "done"
+    assert told["waiting"] == 0
+    assert {p["view"] for p in told["photos"]} == set(VIEWS)
+    assert all(p["outline"] and not p["why_not"] for p in told["photos"])
+    seen = [p for p in told["places"] if p["state"] != "unseen"]
+    assert len(seen) > 6
+    assert all(p["low"] <= p["off_mm"] <= p["high"] for p in seen)
+    assert told["words"].endswith(".")
+    picture = planned.get("/api/dogs/1/check/pictures/front")
+    assert picture.headers["content-type"] == "image/jpeg"
+    wide, high = Image.open(io.BytesIO(picture.content)).size
+    assert wide % 2 == 0
+    assert min(wide, high) > 500
+    page = planned.get("/api/dogs/1/check/page")
+    assert page.headers["content-type"] == "image/png"
+
+
+def test_what_was_taken_in_is_kept_and_what_was_never_asked_refused(planned: TestClient) -> None:
+    finished(planned)
+    told = looked_at(planned)
+    places = [t["place"] for t in told["touch_ups"]]
+    done = dict.fromkeys(places, "done")
+    kept = planned.put("/api/dogs/1/touched-up", json={"done": done})
+    assert kept.status_code == 200
+    again = planned.get("/api/dogs/1/check").json()
+    assert {t["place"]: t["done"] for t in again["touch_ups"]} == done
+    refused = planned.put("/api/dogs/1/touched-up", json={"done": {"tail/left": "done"}})
+    assert refused.status_code == 422
+    assert "tail/left" in refused.text
+    assert planned.put("/api/dogs/1/touched-up", json={"done": {"cheek/left": "shaved"}}).status_code == 422
+
+
+def test_a_check_travels_with_its_dog(planned: TestClient, tmp_path: Path) -> None:
+    finished(planned, ("front", "left"))
+    told = looked_at(planned)
+    bundle = planned.get("/api/dogs/1/bundle.zip").content
+    other = SalonStore(tmp_path / "other")
+    row = take_in(other, bundle, "fogbell.zip")
+    with other.reading() as session:
+        (visit,) = [v for v in queries.dog(session, row.id).visits if v.checked]
+        assert visit.checked.words == told["words"]
+        assert len(visit.checked.places) == len(told["places"])
+    other.close()

@@ -1,0 +1,75 @@
+"""The Check stage: finished photos come in, what stands out is taken in, the owner sees before and after."""
+
+from __future__ import annotations
+
+from pathlib import Path
+
+import pytest
+from hands import barriers, until
+from playwright.sync_api import Page, expect
+
+from dapwick.demo.dogs import photo_bytes
+from dapwick.service.plans.planner import Asked, Planner
+
+pytestmark = pytest.mark.browser
+VIEWS = ("front", "left", "right")
+
+
+@pytest.fixture
+def finished(tmp_path: Path) -> dict[str, Path]:
+    """Fogbell's finished photos as files."""
+    files = {view: tmp_path / f"fogbell-finished-{view}.jpg" for view in VIEWS}
+    for path in files.values():
+        path.write_bytes(photo_bytes(path.name))
+    return files
+
+
+def test_a_finished_head_is_checked_taken_in_and_shown(page: Page, demo_salon, finished) -> None:  # type: ignore[no-untyped-def]
+    Planner(demo_salon.store).save(1, Asked("round"))
+    page.goto(demo_salon.address + "/dogs/1/check")
+    expect(page.locator("[data-check-words]")).to_contain_text("Photograph the finished head")
+    for view, path in finished.items():
+        page.locator(f"[data-finished={view}] input[type=file]").set_input_files(path)
+        expect(page.locator(f"[data-finished={view}] svg[role=img]")).to_be_visible()
+    page.locator("[data-waiting='0'] [data-place]").first.wait_for(state="attached", timeout=60_000)
+    for view in VIEWS:
+        expect(page.locator(f"[data-finished={view}] [data-line=outline]")).to_be_attached()
+    touch_ups = page.locator("[data-touch-up]")
+    expect(touch_ups.first).to_be_visible()
+    place = touch_ups.first.get_attribute("data-touch-up")
+    assert page.locator("[data-long]").count() > 0
+    touch_ups.first.get_by_role("button", name="Taken in").click()
+    expect(touch_ups.first).to_contain_text("taken in")
+    page.get_by_role("button", name="Undo").click()
+    expect(touch_ups.first).not_to_contain_text("taken in")
+    page.get_by_role("button", name="Redo").click()
+    expect(touch_ups.first).to_contain_text("taken in")
+    page.wait_for_timeout(800)
+    page.reload()
+    again = page.locator(f"[data-touch-up='{place}']")
+    expect(again).to_contain_text("taken in")
+    assert barriers(page) == []
+    page.get_by_role("button", name="Show the owner").click()
+    picture = page.locator("[data-before-after] img")
+    until(page, "document.querySelector('[data-before-after] img')?.naturalWidth > 800")
+    expect(picture).to_have_attribute("alt", "Fogbell, front: left before, right after the cut")
+    with page.expect_download() as saved:
+        page.get_by_role("link", name="Save as a picture").click()
+    assert saved.value.suggested_filename == "Fogbell-before-after.png"
+    page.get_by_role("button", name="Close").click()
+    page.get_by_role("link", name="Note and next visit").click()
+    expect(page).to_have_url(demo_salon.address + "/dogs/1")
+
+
+def test_a_wrong_photo_says_why_and_takes_nothing_away(page: Page, demo_salon, finished, tmp_path) -> None:  # type: ignore[no-untyped-def]
+    Planner(demo_salon.store).save(1, Asked("round"))
+    page.goto(demo_salon.address + "/dogs/1/check")
+    torn = tmp_path / "torn.jpg"
+    torn.write_bytes(b"not a picture")
+    page.locator("[data-finished=front] input[type=file]").set_input_files(torn)
+    expect(page.locator("[data-finished=front]")).to_contain_text("torn.jpg")
+    expect(page.locator("[data-finished=front] [role=alert]")).to_be_visible()
+    page.locator("[data-finished=front] input[type=file]").set_input_files(finished["front"])
+    expect(page.locator("[data-finished=front] svg[role=img]")).to_be_visible()
+    page.get_by_role("button", name="Remove: Front").click()
+    expect(page.locator("[data-finished=front] svg[role=img]")).to_have_count(0)

@@ -1,0 +1,68 @@
+import { useQuery, useQueryClient } from '@tanstack/react-query'
+import { useEffect, useRef, useState } from 'react'
+import { api, type Dog, type View } from '../../api/client'
+import { change, partOf, useKept, useWished } from '../../outbox/useOutbox'
+import { useKeptPast } from '../../undo/keptPast'
+import { beginCheck, checkReducer, doneIn, type Check, type CheckAction } from './checkMachine'
+
+const LOOKING_MS = 700
+
+/** The finished head against its plan, asked for again while photos are being looked at. */
+export function useCheck(dog: Dog) {
+  const looked = dog.photos.filter((p) => p.state === 'finished').map((p) => `${p.id}:${Boolean(p.looked)}`)
+  return useQuery({
+    queryKey: ['check', dog.id, looked.join(' '), dog.versions['outline'] ?? ''],
+    queryFn: () => api.check(dog.id),
+    placeholderData: (before) => before,
+    refetchInterval: (query) => (query.state.data?.waiting ? LOOKING_MS : false),
+  })
+}
+
+/** What was done about each place: at once on the screen, on the server as soon as it can be. */
+export function useTouchUps(dog: Dog, check: Check) {
+  const wished = useWished(dog, 'touched-up')?.done
+  const [state, act] = useKeptPast(
+    checkReducer,
+    () => beginCheck({ ...(wished ?? doneIn(check)) }),
+    (s) => s.done,
+    `check.${dog.id}.${dog.visits.at(-1)?.id ?? 0}`,
+  )
+  const put = useRef(state.done)
+  useEffect(() => {
+    if (put.current === state.done) return
+    put.current = state.done
+    change(dog, 'touched-up', { done: { ...state.done } })
+  }, [dog, state.done])
+  const queries = useQueryClient()
+  useKept(({ part }) => {
+    if (part === partOf(dog.id, 'touched-up')) void queries.invalidateQueries({ queryKey: ['check', dog.id] })
+  })
+  return [state, act] as const satisfies readonly [typeof state, (action: CheckAction) => void]
+}
+
+type Slots = Partial<Record<View, string>>
+
+/** Finished photos: each into its slot, with what was wrong. */
+export function useFinished(dog: Dog) {
+  const queries = useQueryClient()
+  const [sending, setSending] = useState<Slots>({})
+  const [wrong, setWrong] = useState<Slots>({})
+  async function run(view: View, words: string, work: () => Promise<unknown>) {
+    setSending((all) => ({ ...all, [view]: words }))
+    let told = ''
+    try {
+      await work()
+    } catch (error) {
+      told = (error as Error).message
+    }
+    setSending((all) => ({ ...all, [view]: '' }))
+    setWrong((all) => ({ ...all, [view]: told }))
+    await queries.invalidateQueries({ queryKey: ['dog', dog.id] })
+  }
+  return {
+    sending,
+    wrong,
+    add: (file: File, view: View) => run(view, file.name, () => api.addPhoto(dog.id, file, view, 'finished')),
+    remove: (id: number, view: View) => run(view, '', () => api.removePhoto(id)),
+  }
+}
