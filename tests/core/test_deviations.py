@@ -70,7 +70,7 @@ def test_zones_are_told_within_their_intervals(outline: Outline) -> None:
 @pytest.mark.parametrize("side", ["left", "right"])
 def test_a_cheek_left_long_is_found_on_its_side_and_not_on_the_other(side: str) -> None:
     outline = planned("fogbell")
-    done = cut(outline, 11, ("cheek", side, 6.0), hand=0.3)
+    done = cut(outline, 11, ("cheek", side, 8.0), hand=0.3)
     told = check_of(deviations(outline, done.photos))
     cheeks = [t.side for t in told.touch_ups if t.zone == "cheek"]
     assert cheeks == [side]
@@ -153,7 +153,7 @@ def held_by(told: Check) -> None:
 
 def test_a_side_left_long_is_told_uneven_and_which_is_fuller() -> None:
     outline = planned("fogbell")
-    uneven = cut(outline, 21, ("cheek", "right", 8.0), hand=0.2)
+    uneven = cut(outline, 21, ("cheek", "right", 10.0), hand=0.2)
     even = cut(outline, 22, hand=0.2)
     (told,) = (e for e in check_of(deviations(outline, uneven.photos)).even if e.zone == "cheek")
     assert told.state == "uneven"

@@ -22,6 +22,8 @@ TOLERANCE_MM: Final[Mapping[str, float]] = {
 SIDES_MM: Final = 1.0
 """The sides of an outline may differ by this much before anybody sees it."""
 NORMAL_90: Final = 1.645
+SURELY: Final = 1.28
+"""A place is long or short for sure where it is off by so many σ."""
 MORE_LIKELY: Final = 0.25
 """An estimate is over its tolerance where it is so many σ past it: about three chances in five."""
 NOT_TOUCHED: Final = (*SPANNED, "brow")
@@ -31,7 +33,7 @@ PARTLY: Final = 0.6
 Sides = Literal["even", "uneven", "unsure"]
 State = Literal["long", "short", "outside", "inside", "true", "unsure", "unseen"]
 """outside, inside: off the outline as it is drawn, but as likely for a skull that was misjudged as for the hair."""
-HAIR: Final = 1.0
+HAIR: Final = 0.6
 """What is off is the hair where it is so by this many σ with all that is unsure of the skin."""
 
 
@@ -148,7 +150,7 @@ def _state(zone: ZoneOff) -> State:
     off, sigma, tolerance = abs(zone.surface_mm), zone.surface_sigma, TOLERANCE_MM[zone.zone]
     if zone.contested:
         return "unsure"
-    if off > max(tolerance + MORE_LIKELY * sigma, NORMAL_90 * sigma):
+    if off > max(tolerance + MORE_LIKELY * sigma, SURELY * sigma):
         hair = zone.hair_mm * np.sign(zone.surface_mm) > max(HAIR * zone.hair_sigma, tolerance / 2)
         if zone.surface_mm > 0:
             return "long" if hair else "outside"

@@ -50,6 +50,9 @@ ROUNDS, SLIP_ROUNDS = 3, 4
 FREE_MM: Final = 6.0
 """How far a zone may lie off while it is told itself (σ)."""
 LEAST_MM: Final = 0.3
+WIDER: Final = 1.6
+"""So much wider than the model itself tells are the zones' σ: heads of other makers show what it does not know of
+(necks beside cheeks, bone misjudged together); docs/check.md says how well they hold."""
 CONTESTED: Final = 1.8
 """A photo that lies so many σ off what all of them tell contests a zone."""
 LOCAL_REACH_MM: Final = 12.0
@@ -332,8 +335,8 @@ class _Field:
         )
         return [
             ZoneOff(
-                zone, side, float(both[i]), float(np.sqrt(both_var[i, i])), float(hair[i]),
-                float(np.sqrt(hair_var[i, i])), apart,
+                zone, side, float(both[i]), WIDER * float(np.sqrt(both_var[i, i])), float(hair[i]),
+                WIDER * float(np.sqrt(hair_var[i, i])), WIDER * apart if apart else None,
                 self._contested(at, float(both[i]), float(np.sqrt(both_var[i, i]))), places[i],
             )
             for i, (side, at) in enumerate(sides)
