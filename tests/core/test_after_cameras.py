@@ -11,7 +11,7 @@ from cut_heads import eyes_and_nose
 from dapwick.core.after.cameras import FoundCamera, camera_on, moved
 from dapwick.core.basics.camera import Camera
 from dapwick.core.basics.findings import Finding
-from dapwick.core.basics.marks import View
+from dapwick.core.basics.marks import INDEX, View
 from dapwick.core.solve.observations import PhotoMarks, PlacedMark
 from dapwick.pipeline.plan import FittedGround
 from simheads import marked_photo, random_camera
@@ -27,8 +27,6 @@ def photographed(
     if noise:
         return photo, camera
     there = camera.project(points)
-    from dapwick.core.basics.marks import INDEX
-
     exact = {m: PlacedMark(*there[INDEX[m]].tolist()) for m in photo.marks}
     return replace(photo, marks=exact), camera
 

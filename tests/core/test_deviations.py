@@ -79,7 +79,6 @@ def test_a_cheek_left_long_is_found_on_its_side_and_not_on_the_other(side: str) 
 def test_a_head_cut_true_to_plan_needs_next_to_nothing(outline: Outline) -> None:
     made = [check_of(deviations(outline, cut(outline, seed, hand=0.2).photos)) for seed in range(4)]
     assert sum(len(one.touch_ups) for one in made) <= 2
-    assert all(p.state in ("true", "unsure", "unseen", "long", "short") for one in made for p in one.places)
 
 
 def test_what_no_photo_shows_is_said_and_never_guessed(outline: Outline) -> None:
