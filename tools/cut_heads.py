@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from collections.abc import Sequence
-from dataclasses import dataclass, replace
+from dataclasses import dataclass
 
 import numpy as np
 from scipy.spatial.distance import cdist
@@ -17,9 +17,9 @@ from dapwick.core.head.silhouettes import Edge
 from dapwick.core.head.skin import Skin
 from dapwick.core.head.skin_and_coat import STANDS_OUT_MM
 from dapwick.core.outlines.fit import Outline
-from dapwick.core.solve.observations import PhotoMarks
+from dapwick.pipeline.check import eyes_and_nose
 from dapwick.vision.silhouette import silhouette
-from simheads import FACE, marked_photo, random_camera
+from simheads import marked_photo, random_camera
 
 VIEWS: tuple[View, ...] = ("front", "left", "right")
 WHOLE_MM, ZONE_MM, LOCAL_MM, REACH_MM = 0.7, 1.2, 1.3, 12.0
@@ -72,9 +72,3 @@ def photographed(
             photos.append(FinishedPhoto(photo.name, found, Edge(found.camera, view, line), taken))
             cameras.append(camera)
     return CutHead(off, photos, cameras)
-
-
-def eyes_and_nose(photo: PhotoMarks) -> PhotoMarks:
-    """The same photo with the marks that finding its camera needs; all of them where these are too few."""
-    few = {mark: at for mark, at in photo.marks.items() if mark in FACE}
-    return replace(photo, marks=few) if len(few) >= 4 else photo

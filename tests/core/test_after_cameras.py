@@ -7,12 +7,12 @@ from dataclasses import replace
 import numpy as np
 import pytest
 
-from cut_heads import eyes_and_nose
 from dapwick.core.after.cameras import FoundCamera, camera_on, moved
 from dapwick.core.basics.camera import Camera
 from dapwick.core.basics.findings import Finding
 from dapwick.core.basics.marks import INDEX, View
 from dapwick.core.solve.observations import PhotoMarks, PlacedMark
+from dapwick.pipeline.check import eyes_and_nose
 from dapwick.pipeline.plan import FittedGround
 from simheads import marked_photo, random_camera
 
