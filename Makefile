@@ -74,7 +74,7 @@ browser:
 	@command -v chromium >/dev/null || { apt-get update -qq && apt-get install -y -qq chromium; }
 
 # Developers only, not needed to run or test: render the simulated dogs, train the first guesses, rewrite the figures.
-DOGS := fogbell bobbin tiller marlin-spike squall ratline halyard kelpie-jo
+DOGS := fogbell bobbin tiller marlin-spike squall ratline halyard kelpie-jo capstan
 CROWD := build/crowd
 
 dogs: .venv/ready.stamp

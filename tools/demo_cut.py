@@ -29,6 +29,7 @@ from simdogs.photo import QUALITY, exif, file_name
 from simdogs.scene import render, stage
 
 VIEWS: Final = ("front", "left", "right")
+LONG_CHEEK_MM: Final = 6.0
 ON_THE_HEAD_MM, BY_AN_EAR_MM, NECK_MM = 14.0, 16.0, 9.0
 
 
@@ -41,7 +42,7 @@ class Cutting:
     hand: float = 0.4
 
 
-CUT: Final = {"fogbell": Cutting(1)}
+CUT: Final = {"fogbell": Cutting(1), "capstan": Cutting(0, ("cheek", "left", LONG_CHEEK_MM))}
 
 
 def finished_shots(key: str) -> list[Shot]:

@@ -12,13 +12,17 @@ from pathlib import Path
 from typing import Any, Final
 
 import numpy as np
+from scipy.spatial import cKDTree
 
+from dapwick.core.head.coat import CoatProbe, probe_readings
+from dapwick.core.head.stand import COMB_READ_MM
 from dapwick.core.outlines.fit import Outline
+from dapwick.core.outlines.ground import Ground
 from dapwick.core.outlines.wishes import Wishes
 from dapwick.core.plan.kit import USUAL_KIT
 from dapwick.demo.dogs import (
+    ALL_SEVEN,
     DEMO_STYLISTS,
-    EARLIER,
     PHOTOS,
     calliper_mm,
     hand_marks,
@@ -31,10 +35,11 @@ from dapwick.documents.kit import KitDocument
 from dapwick.records import queries
 from dapwick.records.store import SalonStore
 from dapwick.service.after.checking import Checking
+from dapwick.service.after.expecting import end_cut, keep_outline, read_bone, read_coat, read_marks
 from dapwick.service.cutting.cut import Cutting, Entry, set_stylist, set_traits
-from dapwick.service.dogs.about import add_dog, set_hand_measures, set_next_note, set_wishes
+from dapwick.service.dogs.about import add_dog, set_next_note, set_wishes
 from dapwick.service.photos.edges import review
-from dapwick.service.photos.taking_in import add_photo, set_marks
+from dapwick.service.photos.taking_in import add_photo
 from dapwick.service.plans.planner import Asked, Planner
 from dapwick.service.salon.kit import set_kit
 from dapwick.service.visits.begin_end import end_visit, start_visit
@@ -42,12 +47,15 @@ from dapwick.service.visits.begin_end import end_visit, start_visit
 DRY: Final = ("dry-front", "dry-left", "dry-right", "dry-top")
 FINISHED_VIEWS: Final = ("front", "left", "right")
 SPANS: Final = (("eye_outer_left", "eye_outer_right"), ("stop", "nose_tip"))
+COMBED: Final = (("crown", "left"), ("cheek", "right"), ("muzzle_side", "left"))
+LAST_MARKS: Final = 3
 PACE_SPREAD: Final = 0.3
 
 
 @dataclass(frozen=True)
 class Told:
-    """One visit's story. pace: how long the steps took against the sheet; finished: photographed after the cut."""
+    """One visit's story. pace: how long the steps took against the sheet; finished: photographed after the
+    cut; today: it goes on."""
 
     family: str
     stylist: str
@@ -56,6 +64,7 @@ class Told:
     pace: float
     noted: str = ""
     finished: bool = False
+    today: bool = False
     slots: tuple[str, ...] = DRY
 
 
@@ -69,6 +78,11 @@ STORIES: Final = {
                 finished=True,
             ),
         ),
+    ),
+    "capstan": (
+        (),
+        (Told("round", "Oriel", "Round, like a bun. Both sides the same, please.", "", 1.1, finished=True, today=True,
+              slots=ALL_SEVEN),),
     ),
     "bobbin": (
         (),
@@ -90,16 +104,18 @@ def earlier_visits(key: str, whole: bool = False) -> list[dict[str, Any]]:
         set_traits(store, dog, list(traits))
         planner = Planner(store)
         cutting = Cutting(store, planner)
-        for when, told in zip(EARLIER, stories, strict=True):
-            _visit(store, planner, cutting, dog, known, when.visit, told)
+        for visit, told in enumerate(stories):
+            _visit(store, planner, cutting, dog, known, visit, told, ended=not told.today)
             if told.finished:
-                _photographed(store, planner, dog, f"{key}-{when.visit + 1}")
-            start_visit(store, dog)
+                _photographed(store, planner, dog, f"{key}-{visit + 1}" if visit else key)
+            if not told.today:
+                start_visit(store, dog)
         with store.reading() as session:
             rows = queries.dog(session, dog).visits[: len(stories)]
             found = [VisitDocument.model_validate(row).model_dump(mode="json") for row in rows]
         store.close()
-    return found if whole else [slim(document) for document in found]
+    kept = zip(found, stories, strict=True)
+    return [document if whole or told.today else slim(document) for document, told in kept]
 
 
 def planned_outline(key: str) -> Outline:
@@ -137,10 +153,17 @@ def _visit(
         added = add_photo(
             store, dog, photo_bytes(photo["file"]), photo["file"], photo["view"], photo["state"]
         )
-        set_marks(store, added.id, hand_marks(photo))
-    readings = [{"from": a, "to": b, "mm": calliper_mm(known, a, b), "sigma_mm": 1.0} for a, b in SPANS]
-    set_hand_measures(store, dog, readings)
-    planner.save(dog, Asked(told.family))
+        if photo["state"] == "dry":
+            _marked(store, added.id, hand_marks(photo))
+        if told.today:
+            review(store, added.id, lambda *_: None)
+    for many in range(1, len(SPANS) + 1):
+        read_bone(store, dog, [_reading(known, *span) for span in SPANS[:many]])
+    ground = planner.head(dog).model.ground
+    combs = [_comb(known, visit, ground, zone, side) for zone, side in COMBED]
+    for many in range(1, len(combs) + 1):
+        read_coat(store, planner, dog, combs[:many])
+    keep_outline(store, planner, dog, Asked(told.family))
     rng = np.random.default_rng([visit, len(told.words)])
     begun = cutting.start(dog)
     assert begun.sheet is not None
@@ -148,10 +171,30 @@ def _visit(
         seconds = step["minutes"] * 60 * told.pace * float(np.exp(rng.normal(0, PACE_SPREAD)))
         notes = (told.noted,) if told.noted and i == len(begun.sheet["steps"]) // 2 else ()
         cutting.record(dog, Entry(step["id"], "done", round(seconds, 1), notes=notes))
-    cutting.end(dog)
+    end_cut(store, cutting, dog)
     if ended:
         set_next_note(store, dog, told.next_note)
         end_visit(store, dog)
+
+
+def _marked(store: SalonStore, photo: int, marks: dict[str, Any]) -> None:
+    """As a hand does it: one after the other, the last ones where they were expected already."""
+    first = dict(list(marks.items())[:-LAST_MARKS])
+    read_marks(store, photo, first)
+    read_marks(store, photo, marks)
+
+
+def _reading(known: dict[str, Any], a: str, b: str) -> dict[str, Any]:
+    return {"from": a, "to": b, "mm": calliper_mm(known, a, b), "sigma_mm": 1.0}
+
+
+def _comb(known: dict[str, Any], visit: int, ground: Ground, zone: str, side: str) -> dict[str, Any]:
+    """What a comb reads in a zone's middle of the true coat, to the half millimetre."""
+    at = probe_readings(ground.skin, CoatProbe(zone, side, 0.0)).at
+    _, near = cKDTree(known["skin"]["at_mm"]).query(ground.skin.vertices_mm[at])
+    depth = np.array(known["visits"][visit]["coat_depth_mm"])[near].mean()
+    rng = np.random.default_rng([visit, len(zone), len(side)])
+    return {"zone": zone, "side": side, "depth_mm": round(2 * (depth + rng.normal(0, COMB_READ_MM))) / 2}
 
 
 def _photographed(store: SalonStore, planner: Planner, dog: int, files: str) -> None:

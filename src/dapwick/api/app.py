@@ -17,6 +17,7 @@ from dapwick.api.book_routes import router as book_router
 from dapwick.api.check_routes import router as check_router
 from dapwick.api.cut_routes import router as cut_router
 from dapwick.api.guard import Guard
+from dapwick.api.next_routes import router as next_router
 from dapwick.api.outline_routes import router as outline_router
 from dapwick.api.photo_routes import router as photo_router
 from dapwick.api.routes import router
@@ -38,6 +39,7 @@ from dapwick.demo.dogs import CAMERA
 from dapwick.devices.camera import SimulatedCamera
 from dapwick.devices.network import ONLY_HERE, Reach
 from dapwick.service.after.checking import Checking
+from dapwick.service.after.forecasting import Forecasting
 from dapwick.service.cutting.cut import Cutting
 from dapwick.service.jobs import Jobs
 from dapwick.service.photos.reviews import Reviews
@@ -93,11 +95,14 @@ def make_app(
     app.state.pictures = OwnerPictures(app.state.planner) if store else None
     app.state.cutting = Cutting(store, app.state.planner) if store else None
     app.state.checking = Checking(store, app.state.planner) if store else None
+    app.state.forecasting = Forecasting(store, app.state.planner) if store else None
     app.state.reviews = reviews
     app.state.camera = SimulatedCamera(CAMERA)
     app.state.jobs = Jobs("job")
     app.state.reach, app.state.door = reach, Passcode(store) if store else None
-    for one in (router, book_router, photo_router, outline_router, cut_router, check_router, salon_router):
+    for one in (
+        router, book_router, photo_router, outline_router, cut_router, check_router, next_router, salon_router,
+    ):  # fmt: skip
         app.include_router(one, prefix="/api")
     app.add_middleware(Guard, reach=reach, door=app.state.door)
     app.add_exception_handler(DapwickError, _domain_error)

@@ -10,6 +10,7 @@ from dapwick.core.basics.errors import PasscodeWanted
 from dapwick.devices.camera import SimulatedCamera
 from dapwick.devices.network import Reach, is_here
 from dapwick.service.after.checking import Checking
+from dapwick.service.after.forecasting import Forecasting
 from dapwick.service.cutting.cut import Cutting
 from dapwick.service.jobs import Jobs
 from dapwick.service.photos.reviews import Reviews as PhotoReviews
@@ -41,6 +42,11 @@ def _pictures(request: Request) -> OwnerPictures:
 def _checks(request: Request) -> Checking:
     checking: Checking = request.app.state.checking
     return checking
+
+
+def _forecasts(request: Request) -> Forecasting:
+    forecasting: Forecasting = request.app.state.forecasting
+    return forecasting
 
 
 def _cuts(request: Request) -> Cutting:
@@ -110,6 +116,7 @@ Store = Annotated[Salon, Depends(_store)]
 Plans = Annotated[Planner, Depends(_planner)]
 Pictures = Annotated[OwnerPictures, Depends(_pictures)]
 Checks = Annotated[Checking, Depends(_checks)]
+Forecasts = Annotated[Forecasting, Depends(_forecasts)]
 Cuts = Annotated[Cutting, Depends(_cuts)]
 Reviews = Annotated[PhotoReviews, Depends(_reviews)]
 Camera = Annotated[SimulatedCamera, Depends(_camera)]

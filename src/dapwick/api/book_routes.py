@@ -14,7 +14,7 @@ from dapwick.api import shapes
 from dapwick.api.at_hand import RUNS, Responses, Store
 from dapwick.api.said import plain
 from dapwick.exports.calendar import calendar_ics
-from dapwick.service.cutting.printing import appointments
+from dapwick.service.cutting.printing import appointment, appointments
 from dapwick.service.dogs import about as dogs
 from dapwick.service.dogs import bundles, history, trash
 from dapwick.service.salon.about import salon_of
@@ -89,6 +89,14 @@ def get_calendar(store: Store) -> Response:
     """The book from a week ago on."""
     named = {"Content-Disposition": 'attachment; filename="dapwick-book.ics"'}
     ics = calendar_ics(salon_of(store).name or "Dapwick", appointments(store))
+    return Response(ics, media_type="text/calendar", headers=named)
+
+
+@router.get("/bookings/{booking_id}/calendar.ics", response_class=Response, responses=ICS)
+def get_booking_calendar(booking_id: int, store: Store) -> Response:
+    """One time of the book, for the owner's calendar."""
+    named = {"Content-Disposition": f'attachment; filename="dapwick-visit-{booking_id}.ics"'}
+    ics = calendar_ics(salon_of(store).name or "Dapwick", [appointment(store, booking_id)])
     return Response(ics, media_type="text/calendar", headers=named)
 
 

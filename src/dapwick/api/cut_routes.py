@@ -15,6 +15,7 @@ from dapwick.core.cut.handling import AT, TRAITS, Trait
 from dapwick.core.head.zones import zone_words
 from dapwick.core.outlines.wishes import SAYABLE
 from dapwick.exports.paper import Paper
+from dapwick.service.after.expecting import end_cut
 from dapwick.service.cutting import cut as cutting
 from dapwick.service.cutting import printing as papers
 from dapwick.service.salon import kit
@@ -88,8 +89,8 @@ def put_step(dog_id: int, step: str, given: c.EntryIn, cuts: Cuts, base: Base, r
 
 
 @router.post("/dogs/{dog_id}/cut/end")
-def post_end(dog_id: int, given: c.EndIn, cuts: Cuts) -> c.CutOut:
-    return _cut(cuts.end(dog_id, given.stopped_after))
+def post_end(dog_id: int, given: c.EndIn, cuts: Cuts, store: Store) -> c.CutOut:
+    return _cut(end_cut(store, cuts, dog_id, given.stopped_after))
 
 
 @router.delete("/dogs/{dog_id}/cut/end")

@@ -12,6 +12,7 @@ from dapwick.api import schemas as s
 from dapwick.api.at_hand import Base, Pictures, Plans, Responses, Store, tell_version
 from dapwick.api.changed import changed_dog
 from dapwick.core.outlines.wishes import Wishes
+from dapwick.service.after.expecting import keep_outline
 from dapwick.service.dogs import about as dogs
 from dapwick.service.plans import variants
 from dapwick.service.plans.planner import Asked
@@ -80,17 +81,11 @@ def post_surface(dog_id: int, given: o.SurfaceIn, planner: Plans) -> Response:
     return Response(told, media_type="application/octet-stream")
 
 
-@router.post("/dogs/{dog_id}/outline/coming")
-def post_coming(dog_id: int, given: o.OutlineIn, planner: Plans) -> list[o.EventOut]:
-    """What shows first as this outline grows out."""
-    return [o.EventOut(**vars(event)) for event in planner.coming(dog_id, _asked(given))]
-
-
 @router.put("/dogs/{dog_id}/outline")
 def put_outline(
     dog_id: int, given: o.OutlineIn, planner: Plans, store: Store, base: Base, response: Response
 ) -> s.SavedOutlineOut:
-    kept, version = planner.save(dog_id, _asked(given), base)
+    kept, version = keep_outline(store, planner, dog_id, _asked(given), base)
     tell_version(response, version)
     return s.SavedOutlineOut.model_validate(kept)
 

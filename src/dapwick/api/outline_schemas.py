@@ -37,16 +37,6 @@ class SurfaceIn(OutlineIn):
     ending: Literal["glb", "stl", "ply"] = "glb"
 
 
-class EventOut(BaseModel):
-    """What shows as it grows out, weeks after the cut; low, high: of a fast grower and a slow one."""
-
-    id: str
-    words: str
-    weeks: float
-    low: float
-    high: float
-
-
 class PictureIn(PreviewIn):
     """cut: as it will be, else as the dog came."""
 

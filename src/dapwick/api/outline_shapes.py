@@ -41,7 +41,7 @@ def outline(planned: Planned) -> s.OutlineOut:
         runs_out=plan.runs_out,
         effects=[s.EffectOut(**vars(e)) for e in plan.verdict.effects],
         wishes=[s.ToldOut(**vars(w)) for w in plan.verdict.wishes],
-        notes=list(fitted.model.notes),
+        notes=[*fitted.model.notes, *widened(planned.wider)],
         cautions=list(family.cautions),
         photos=[photo_lines(p, ids[p.photo], family) for p in plan.photos],
         sheet={view: {k: line(v) for k, v in lines.items()} for view, lines in plan.sheet.items()},
@@ -51,6 +51,13 @@ def outline(planned: Planned) -> s.OutlineOut:
         text=plan.text,
         version=drawn.version,
     )
+
+
+def widened(factor: float) -> list[str]:
+    """Said wherever the salon's own factor is at work."""
+    if factor == 1.0:
+        return []
+    return [f"Coat is told {factor:g} times wider, by this salon’s own readings (How far off)."]
 
 
 def moving(made: Moving) -> s.MovingOutlineOut:

@@ -13,6 +13,7 @@ from dapwick.api.said import plain
 from dapwick.core.basics.marks import State, View
 from dapwick.documents.edge import EdgeDocument
 from dapwick.exports.scale_card import scale_card_pdf
+from dapwick.service.after.expecting import read_edge
 from dapwick.service.dogs import about as dogs
 from dapwick.service.photos import edges
 from dapwick.service.photos import taking_in as photos
@@ -88,7 +89,7 @@ def get_edge(photo_id: int, store: Store, response: Response) -> s.EdgeIO:
 
 @router.put("/photos/{photo_id}/edge")
 def put_edge(photo_id: int, given: s.EdgeIO, store: Store, base: Base, response: Response) -> s.EdgeIO:
-    return _edge(response, *edges.set_edge(store, photo_id, given.line, base, given.neck))
+    return _edge(response, *read_edge(store, photo_id, given.line, base, given.neck))
 
 
 @router.post("/photos/{photo_id}/edge/strokes")

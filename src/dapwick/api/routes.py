@@ -8,14 +8,14 @@ from fastapi import APIRouter, Response
 
 from dapwick.api import schemas as s
 from dapwick.api import shapes
-from dapwick.api.at_hand import Base, Responses, Reviews, Store, tell_version
+from dapwick.api.at_hand import Base, Plans, Responses, Reviews, Store, tell_version
 from dapwick.api.changed import changed_dog
 from dapwick.core.head.coat import CoatProbe
 from dapwick.core.solve.observations import HandMeasure
 from dapwick.exports.measures_csv import measures_csv
+from dapwick.service.after import expecting
 from dapwick.service.dogs import about as dogs
 from dapwick.service.photos import edges
-from dapwick.service.photos import taking_in as photos
 from dapwick.service.salon import bands
 from dapwick.service.visits import begin_end as visits
 from dapwick.service.visits.head import head_drawing_of
@@ -50,7 +50,7 @@ def get_dog(dog_id: int, store: Store, reviews: Reviews) -> s.DogOut:
 def put_marks(photo_id: int, given: s.MarksIn, store: Store, base: Base, response: Response) -> s.MeasuredOut:
     """Replace the photo's marks and measure the head again."""
     marks = {key: _plain(mark) for key, mark in given.marks.items()}
-    dog_id, version = photos.set_marks(store, photo_id, marks, base)
+    dog_id, version = expecting.read_marks(store, photo_id, marks, base)
     tell_version(response, version)
     return shapes.measured(measure_visit(store, dog_id))
 
@@ -66,7 +66,7 @@ def put_hand_measures(
 ) -> s.MeasuredOut:
     for m in given:
         HandMeasure(m.from_mark, m.to_mark, m.mm, m.sigma_mm)
-    card = dogs.set_hand_measures(
+    card = expecting.read_bone(
         store,
         dog_id,
         [{"from": m.from_mark, "to": m.to_mark, "mm": m.mm, "sigma_mm": m.sigma_mm} for m in given],
@@ -77,11 +77,15 @@ def put_hand_measures(
 
 
 @router.put("/dogs/{dog_id}/coat-probes")
-def put_coat_probes(dog_id: int, given: s.Probes, store: Store, base: Base, response: Response) -> s.DogOut:
+def put_coat_probes(
+    dog_id: int, given: s.Probes, store: Store, plans: Plans, base: Base, response: Response
+) -> s.DogOut:
     for p in given:
         CoatProbe(p.zone, p.side, p.depth_mm, p.length_mm)
     return changed_dog(
-        dogs.set_coat_probes(store, dog_id, [p.model_dump() for p in given], base), "coat_probes", response
+        expecting.read_coat(store, plans, dog_id, [p.model_dump() for p in given], base),
+        "coat_probes",
+        response,
     )
 
 

@@ -9,6 +9,7 @@ from pydantic import BaseModel, ConfigDict, Field
 from dapwick.api.said import Mm, Name, OneLine, Px, Said
 from dapwick.core.basics.head_kind import Carriage, Muzzle
 from dapwick.core.basics.marks import Kind, View
+from dapwick.documents.next_time import NotePart
 
 StageState = Literal["done", "needs_you", "stale"]
 State = Literal["dry", "wet", "finished"]
@@ -228,6 +229,7 @@ class DogOut(BaseModel):
     saved_outline: SavedOutlineOut | None
     removed: bool
     versions: dict[str, str]
+    from_last: list[NotePart]
 
 
 class WishesIO(Said):
@@ -379,7 +381,8 @@ class CameraOut(BaseModel):
 
 class MeasuredOut(BaseModel):
     """known_visits: how many earlier visits' bone it starts from. uneven: of each pair whose sides really
-    differ, the surest difference, the surest pair first; unevenness: every difference."""
+    differ, the surest difference, the surest pair first; unevenness: every difference. wider: the
+    salon's own factor on ±."""
 
     solved: bool
     known_visits: int
@@ -390,6 +393,7 @@ class MeasuredOut(BaseModel):
     findings: list[FindingOut]
     ghosts: dict[int, list[GhostOut]]
     cameras: list[CameraOut]
+    wider: float
 
 
 class MarksIn(Said):

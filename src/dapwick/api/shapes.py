@@ -53,6 +53,7 @@ def dog(card: DogCard, job_of: JobOf = no_job) -> s.DogOut:
         stale=card.stale,
         removed=card.removed,
         versions=card.versions,
+        from_last=list(card.from_last),
         saved_outline=s.SavedOutlineOut.model_validate(saved) if saved else None,
     )
 
@@ -155,6 +156,7 @@ def measured(result: Measured) -> s.MeasuredOut:
         findings=findings,
         ghosts=ghosts,
         cameras=cameras,
+        wider=result.wider,
         measures=[s.MeasureOut.model_validate(m, from_attributes=True) for m in result.measures],
     )
 

@@ -37,7 +37,8 @@ ALL_SEVEN: Final = (
 class DemoDog:
     """key names the files. slots: the photos its visit begins with. marked: they come with marks and a
     calliper reading, as after a first visit; traits: what is known of its handling; owner_words: what was asked for;
-    minutes: kept free for it in the book."""
+    minutes: kept free for it in the book; begun: the last of its kept visits is
+    today's, which goes on."""
 
     key: str
     starts: str
@@ -47,6 +48,7 @@ class DemoDog:
     traits: tuple[str, ...] = ()
     owner_words: str = ""
     minutes: int = 60
+    begun: bool = False
 
 
 @dataclass(frozen=True)
@@ -100,6 +102,15 @@ DEMO_DOGS: Final = (
         ALL_SEVEN,
         traits=OLD_AND_THIN,
         minutes=90,
+    ),
+    DemoDog(
+        "capstan",
+        "08:30",
+        "Both sides the same, says the owner.",
+        (),
+        begun=True,
+        minutes=60,
+        owner_words="Round, like a bun. Both sides the same, please.",
     ),
 )
 

@@ -17,6 +17,7 @@ from dapwick.documents.bone import BoneDocument
 from dapwick.documents.check import CheckDocument, TouchedUp
 from dapwick.documents.head_file import Line
 from dapwick.documents.marks import Marks
+from dapwick.documents.next_time import NotePart, Said
 from dapwick.documents.readings import CombDocument, ReadingDocument
 from dapwick.documents.results import MeasuresDocument, ZoneDocument
 from dapwick.documents.review import ReviewDocument
@@ -110,6 +111,7 @@ class ExpectationDocument(_Kept):
     unit: str = Field(max_length=8)
     version: str = Field(default="", max_length=40)
     at: datetime
+    taken_back: bool = False
 
 
 class VisitDocument(_Kept):
@@ -126,6 +128,8 @@ class VisitDocument(_Kept):
     stylist: str = Field(default="", max_length=40)
     checked: CheckDocument | None = None
     touched_up: dict[str, TouchedUp] = Field(default={}, max_length=100)
+    from_last: list[NotePart] = Field(default=[], max_length=100)
+    for_next: dict[str, Said] = Field(default={}, max_length=200)
     expectations: list[ExpectationDocument] = Field(default=[], max_length=2_000)
     photos: list[PhotoDocument] = Field(default=[], max_length=500)
     outlines: list[OutlineDocument] = Field(default=[], max_length=2_000)

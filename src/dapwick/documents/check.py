@@ -102,10 +102,13 @@ class CheckDocument(Document):
 
 class TouchedUp(Document):
     """What was done at a place; photos: how many finished photos there were by then, so that those taken later count
-    as a look at what was done."""
+    as a look at what was done; off_mm, sigma_mm: how long it was found before, mm of hair, which is what the hand had
+    left."""
 
     state: Done
     photos: int = 0
+    off_mm: float | None = None
+    sigma_mm: float | None = None
 
 
 def _rounded(one: object) -> dict[str, object]:

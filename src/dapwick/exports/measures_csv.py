@@ -20,10 +20,10 @@ def measures_csv(heads: Iterable[tuple[str, Sequence[Measure]]]) -> str:
     for name, measures in heads:
         for m in measures:
             numbers = [f"{v:.4g}" for v in (m.value, m.sigma, m.low, m.high)]
-            table.writerow([_plain(name), m.id, m.words, numbers[0], m.unit, *numbers[1:]])
+            table.writerow([plain_cell(name), m.id, m.words, numbers[0], m.unit, *numbers[1:]])
     return told.getvalue()
 
 
-def _plain(name: str) -> str:
+def plain_cell(name: str) -> str:
     """A name that no spreadsheet takes for a formula."""
     return f"'{name}" if name[:1] in ("=", "+", "-", "@", "\t") else name

@@ -16,6 +16,7 @@ from dapwick.documents.bone import BoneDocument
 from dapwick.documents.check import CheckDocument, TouchedUp
 from dapwick.documents.edge import EdgeDocument
 from dapwick.documents.marks import Marks
+from dapwick.documents.next_time import NotePart, Said
 from dapwick.documents.readings import CombDocument, ReadingDocument
 from dapwick.documents.results import MeasuresDocument, ZoneDocument
 from dapwick.documents.review import ReviewDocument
@@ -64,7 +65,8 @@ class VisitRow(Base):
     """bone: what had been measured when the visit ended, measures: the same in words of the trade, {id: [value, σ]};
     owner_words: what was said; note: what was known when it began, next_note what the
     next one is to know; stylist: who cuts. checked: the finished head against its plan; touched_up: what was done about
-    it, by zone and side."""
+    it, by zone and side. from_last: the parts of the last visit's note; for_next: what was made of this one's, by part
+    (service/after/next_time.py)."""
 
     __tablename__ = "visit"
     __table_args__ = ONCE
@@ -81,6 +83,8 @@ class VisitRow(Base):
     stylist: Mapped[str] = mapped_column(String(40), default="")
     checked: Mapped[CheckDocument | None] = mapped_column(Typed(CheckDocument), default=None, deferred=True)
     touched_up: Mapped[dict[str, TouchedUp]] = mapped_column(Typed(dict[str, TouchedUp]), default=dict)
+    from_last: Mapped[list[NotePart]] = mapped_column(Typed(list[NotePart]), default=list)
+    for_next: Mapped[dict[str, Said]] = mapped_column(Typed(dict[str, Said]), default=dict)
     created: Mapped[datetime] = mapped_column(default=now, index=True)
     ended: Mapped[datetime | None] = mapped_column(default=None)
     dog: Mapped[DogRow] = relationship(back_populates="visits")
@@ -93,7 +97,9 @@ class VisitRow(Base):
 
 
 class ExpectationRow(Base):
-    """What was expected, with its σ, before a person read it: kind (core/after/expected.py) and what of it, found."""
+    """What was expected, with its σ, before a person read it: kind (core/after/expected.py) and what of it, found.
+    taken_back: the reading was removed again; it is told, not counted; here: read in this salon, not come
+    with a bundle."""
 
     __tablename__ = "expectation"
     __table_args__ = ONCE
@@ -107,6 +113,8 @@ class ExpectationRow(Base):
     unit: Mapped[str] = mapped_column(String(8))
     version: Mapped[str] = mapped_column(String(40), default="")
     at: Mapped[datetime] = mapped_column(default=now)
+    taken_back: Mapped[bool] = mapped_column(default=False)
+    here: Mapped[bool] = mapped_column(default=True)
     visit: Mapped[VisitRow] = relationship(back_populates="expectations")
 
 

@@ -253,6 +253,17 @@ export const api = {
   choices: () => get('/api/outlines'),
   thumb: (dog_id: number, family: string, signal?: AbortSignal) =>
     get('/api/dogs/{dog_id}/outlines/{family}', { params: { path: { dog_id, family } }, signal }),
+  nextTime: (dog_id: number) => get('/api/dogs/{dog_id}/next-time', named(dog_id)),
+  hand: (dog_id: number) => get('/api/dogs/{dog_id}/hand', named(dog_id)),
+  handNotTold: () => get('/api/salon/own-hand'),
+  tellOfHand: (body: Schemas['ToldIn']) => put('/api/salon/own-hand', { body }),
+  lasting: (dog_id: number, body: Schemas['OutlineIn']) =>
+    post('/api/dogs/{dog_id}/outline/lasting', { params: { path: { dog_id } }, body }),
+  howFarOff: () => get('/api/salon/how-far-off'),
+  putFactor: (kind: string, factor: number) =>
+    put('/api/salon/how-far-off/{kind}', { params: { path: { kind } }, body: { factor } }),
+  hours: () => get('/api/salon/hours'),
+  putHours: (body: Schemas['HoursIO']) => put('/api/salon/hours', { body }),
   check: (dog_id: number) => get('/api/dogs/{dog_id}/check', named(dog_id)),
   mesh: (dog_id: number) => get('/api/dogs/{dog_id}/mesh', { params: { path: { dog_id } } }),
   keepOwn: (body: Schemas['VariantIn']) => post('/api/outlines/own', { body }),

@@ -7,9 +7,11 @@ import { Entrance } from '../features/entrance/Entrance'
 import { Vouch } from '../features/entrance/Vouch'
 import { KitScreen } from '../features/kit/KitScreen'
 import { MarksStage } from '../features/marks/MarksStage'
+import { NextStage } from '../features/next/NextStage'
 import { OutlineStage } from '../features/outline/OutlineStage'
 import { PhotosStage } from '../features/photos/PhotosStage'
 import { FirstStart } from '../features/salon/FirstStart'
+import { HowFarOff } from '../features/salon/HowFarOff'
 import { SalonScreen } from '../features/salon/SalonScreen'
 import { Today } from '../features/today/Today'
 import { WishesStage } from '../features/wishes/WishesStage'
@@ -43,6 +45,7 @@ function Salon() {
       <Route index element={<Today />} />
       <Route path="kit" element={<KitScreen />} />
       <Route path="salon" element={<SalonScreen />} />
+      <Route path="salon/how-far-off" element={<HowFarOff />} />
       <Route path="dogs/:dogId" element={<Visit />}>
         <Route index element={<DogScreen />} />
         <Route path="wishes" element={<WishesStage />} />
@@ -52,6 +55,7 @@ function Salon() {
         <Route path="outline" element={<OutlineStage />} />
         <Route path="cut" element={<CutStage />} />
         <Route path="check" element={<CheckStage />} />
+        <Route path="next" element={<NextStage />} />
       </Route>
       <Route path="*" element={<Today />} />
     </Routes>

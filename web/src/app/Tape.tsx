@@ -11,6 +11,7 @@ export const STAGES = [
   { id: 'outline', words: 'Outline' },
   { id: 'cut', words: 'Cut' },
   { id: 'check', words: 'Check' },
+  { id: 'next', words: 'Next time' },
 ] as const
 
 const TICK_PX = 10

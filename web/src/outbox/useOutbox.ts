@@ -21,6 +21,7 @@ export type Parts = {
   'next-note': Schemas['NoteIn']
   outline: Schemas['OutlineIn']
   'touched-up': Schemas['TouchedUpIn']
+  'for-next': Schemas['ForNextIn']
 }
 export type PartName = keyof Parts
 
@@ -35,6 +36,7 @@ const WORDS: Readonly<Record<PartName, string>> = {
   'next-note': 'The note for next time',
   outline: 'The outline',
   'touched-up': 'What was taken in',
+  'for-next': 'The note’s parts',
 }
 
 export const partOf = (dogId: number, name: PartName) => `${name}/${dogId}`
@@ -92,6 +94,7 @@ const DOG_ANSWERS: readonly string[] = [
   'stylist',
   'next-note',
   'touched-up',
+  'for-next',
 ]
 /** What is drawn from a dog's wishes or head anew. */
 const RESTING: Readonly<Record<string, readonly string[]>> = {

@@ -19,7 +19,7 @@ describe('the note for next time', () => {
   })
 
   async function desk() {
-    const { useNextNote } = await import('../../src/features/dog/useNextNote')
+    const { useNextNote } = await import('../../src/shared/useNextNote')
     const { outbox } = await import('../../src/outbox/outbox')
     return {
       ...renderHook(() => useNextNote(dog)),

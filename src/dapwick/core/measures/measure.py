@@ -4,7 +4,7 @@ from __future__ import annotations
 
 import math
 from collections.abc import Callable, Sequence
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 from typing import Any, Final, Literal
 
 import numpy as np
@@ -32,6 +32,11 @@ class Measure:
     low: float
     high: float
 
+    def wider(self, factor: float) -> Measure:
+        """The same told so many times less surely."""
+        low, high = (self.value + factor * (end - self.value) for end in (self.low, self.high))
+        return replace(self, sigma=factor * self.sigma, low=low, high=high)
+
 
 @dataclass(frozen=True)
 class MeasureRule:
@@ -39,6 +44,16 @@ class MeasureRule:
     words: str
     unit: Unit
     of: Rule
+
+
+def between(head: HeadSolution, a: str, b: str) -> tuple[float, float]:
+    """The distance (mm) between two marks of a measured head, and its σ."""
+    apart = head.points_mm[INDEX[b]] - head.points_mm[INDEX[a]]
+    mm = float(np.linalg.norm(apart))
+    slope = np.zeros_like(head.points_mm)
+    slope[INDEX[b]], slope[INDEX[a]] = apart / mm, -apart / mm
+    along = slope.ravel()
+    return mm, float(np.sqrt(along @ head.covariance @ along))
 
 
 def _at(mark: str) -> Rule:

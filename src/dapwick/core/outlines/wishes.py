@@ -6,8 +6,11 @@ from collections.abc import Mapping
 from dataclasses import dataclass, field
 from typing import Final, Literal
 
+import numpy as np
+
 from dapwick.core.basics.errors import BadInput
-from dapwick.core.head.growth import growth_mm
+from dapwick.core.head.growth import RATE_SPREAD, growth_mm
+from dapwick.core.head.stand import STAND_FACTOR, depth_of
 from dapwick.core.outlines.family import Family, Parameter, Steer
 
 Eyes = Literal["any", "open", "veiled"]
@@ -39,7 +42,9 @@ FULLNESS_MM: Final = 14.0
 GROWN_SHARE: Final = 0.5
 """Of the growth beyond the usual weeks between visits, so much is taken off in advance."""
 EYE_FALL_MM: Final = 30.0
-"""Fringe this deep falls over the eye."""
+"""Fringe this long falls over the eye."""
+LIKELY: Final = 0.52
+"""A rate so many σ over the middle one is passed by three dogs in ten."""
 
 
 @dataclass(frozen=True)
@@ -147,10 +152,13 @@ def extra_growth(wishes: Wishes, coat_type: str) -> float:
 
 
 def fringe_limit(wishes: Wishes, coat_type: str) -> float:
-    """Deepest fringe (mm) that is still out of the eyes at the next visit; no limit where no weeks are said."""
+    """Deepest fringe (mm) that is likely still out of the eyes at the next visit, a dog's own rate being known so well
+    and no better; no limit where no weeks are said."""
     if wishes.weeks_between is None:
         return EYE_FALL_MM
-    return EYE_FALL_MM - growth_mm(wishes.weeks_between, coat_type)
+    grown = growth_mm(wishes.weeks_between, coat_type) * (1.0 + LIKELY * RATE_SPREAD)
+    left = np.array([max(EYE_FALL_MM - grown, 0.0)])
+    return float(depth_of(left, np.array([STAND_FACTOR[coat_type]]))[0])
 
 
 def _wish_for(steer: Steer | None, wishes: Wishes) -> str:

@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from collections.abc import Sequence
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 from typing import Final
 
 import numpy as np
@@ -69,6 +69,20 @@ class ZoneLength:
     longest_mm: float
     by: str = SCISSORED
     seen: bool = True
+
+    def wider(self, factor: float) -> ZoneLength:
+        """The same told so many times less surely."""
+
+        def from_middle(middle: float, end: float) -> float:
+            return max(middle + factor * (end - middle), 0.0)
+
+        return replace(
+            self,
+            low=from_middle(self.leave_mm, self.low),
+            high=from_middle(self.leave_mm, self.high),
+            now_low=from_middle(self.now_mm, self.now_low),
+            now_high=from_middle(self.now_mm, self.now_high),
+        )
 
 
 def zone_lengths(

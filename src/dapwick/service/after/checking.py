@@ -11,6 +11,7 @@ import numpy as np
 from PIL import Image
 from sqlalchemy.orm import Session
 
+from dapwick.core.after.check import NORMAL_90
 from dapwick.core.after.deviations import VERSION
 from dapwick.core.basics.content_hash import hash_of
 from dapwick.core.basics.errors import BadInput
@@ -137,13 +138,7 @@ class Checking:
                     "touch-up of another check", expected=", ".join(sorted(known)) or "none", got=strange[0],
                     where="check", remedy="Look at the check again.",
                 )  # fmt: skip
-            photos = len(_every_finished(visit))
-            said = {
-                place: visit.touched_up[place]
-                if place in visit.touched_up and visit.touched_up[place].state == state
-                else TouchedUp(state=state, photos=photos)
-                for place, state in done.items()
-            }
+            said = {place: _said(visit, place, state) for place, state in done.items()}
             check_part(visit.dog, "touched_up", [visit.id, {k: t.state for k, t in said.items()}], base)
             visit.touched_up = said
             return card_of(visit.dog)
@@ -222,6 +217,23 @@ class Checking:
 def finished_of(visit: VisitRow) -> list[PhotoRow]:
     """The finished photos in their slots that a check can use."""
     return [row for row in queries.photos_of(visit) if row.state == FINISHED and row.view in COUNTED]
+
+
+def _said(visit: VisitRow, place: str, state: Done) -> TouchedUp:
+    """What was done at a place, with how long it had been found."""
+    before = visit.touched_up.get(place)
+    if before and before.state == state:
+        return before
+    photos = len(_every_finished(visit))
+    found = (
+        next((p for p in visit.checked.places if _key(p.zone, p.side) == place), None)
+        if visit.checked
+        else None
+    )
+    if found is None:
+        return TouchedUp(state=state, photos=photos)
+    sigma = (found.high - found.low) / (2 * NORMAL_90)
+    return TouchedUp(state=state, photos=photos, off_mm=found.off_mm, sigma_mm=round(sigma, 2))
 
 
 def _every_finished(visit: VisitRow) -> list[PhotoRow]:

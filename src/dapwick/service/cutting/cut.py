@@ -269,6 +269,11 @@ def set_stylist(store: SalonStore, dog_id: int, name: str, base: str | None = No
         return card_of(visit.dog)
 
 
+def cuts_now(session: Session, visit: VisitRow) -> str:
+    """The name of whoever cuts a visit."""
+    return _stylist(session, visit)[0].name
+
+
 def _stylist(session: Session, visit: VisitRow) -> tuple[Stylist, Kit, tuple[Stylist, ...]]:
     """Who cuts: chosen for this visit, else whoever cut the last one, else the salon's first."""
     kit, stylists = kit_of(session)

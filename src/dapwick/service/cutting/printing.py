@@ -20,7 +20,7 @@ from dapwick.records import queries
 from dapwick.records.store import SalonStore
 from dapwick.service.cutting.cut import Cutting
 from dapwick.service.plans.planner import Asked, Planner
-from dapwick.service.visits.bookings import bookings
+from dapwick.service.visits.bookings import Booking, booking_of, bookings
 
 VIEWS: Final = ("front", "left")
 CALENDAR_BACK_DAYS: Final = 7
@@ -80,8 +80,17 @@ def templates_of(dog: str, plan: Plan) -> tuple[Template, ...]:
 def appointments(store: SalonStore) -> list[Appointment]:
     """The book from a week ago on, as a calendar wants it."""
     first = (date.today() - timedelta(days=CALENDAR_BACK_DAYS)).isoformat()
-    booked = bookings(store, first, "9999-12-31")
-    return [Appointment(b.uid, b.dog, b.day, b.starts, b.minutes, b.words) for b in booked]
+    return [_appointment(b) for b in bookings(store, first, "9999-12-31")]
+
+
+def appointment(store: SalonStore, booking_id: int) -> Appointment:
+    """One time of the book."""
+    with store.reading() as session:
+        return _appointment(booking_of(queries.booking(session, booking_id)))
+
+
+def _appointment(b: Booking) -> Appointment:
+    return Appointment(b.uid, b.dog, b.day, b.starts, b.minutes, b.words)
 
 
 def _kept_plan(store: SalonStore, planner: Planner, dog_id: int) -> tuple[str, Plan]:

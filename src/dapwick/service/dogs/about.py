@@ -208,6 +208,7 @@ PART_WORDS: Final = {
     "next_note": "The note",
     "outline": "The outline",
     "touched_up": "What was taken in",
+    "for_next": "The note’s parts",
 }
 
 

@@ -180,7 +180,11 @@ def _refuse_twin(session: Session, document: DogDocument, name: str) -> None:
 
 def _row_of(document: DogDocument, family: dict[str, str]) -> DogRow:
     about = document.model_dump(exclude={"visits", "variants"})
-    return DogRow(**about, visits=[visit_row(visit, family) for visit in document.visits])
+    visits = [visit_row(visit, family) for visit in document.visits]
+    for visit in visits:
+        for expectation in visit.expectations:
+            expectation.here = False
+    return DogRow(**about, visits=visits)
 
 
 def visit_row(visit: VisitDocument, family: dict[str, str]) -> VisitRow:

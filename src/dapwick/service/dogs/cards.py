@@ -13,6 +13,7 @@ from sqlalchemy.orm import Session, object_session
 from dapwick.core.basics.marks import View
 from dapwick.core.solve.pose import MIN_MARKS
 from dapwick.documents.marks import Marks
+from dapwick.documents.next_time import NotePart
 from dapwick.documents.readings import CombDocument, ReadingDocument
 from dapwick.documents.review import SeenFinding
 from dapwick.documents.wishes import WishesDocument
@@ -22,7 +23,7 @@ from dapwick.records.models import DogRow, OutlineRow, PhotoRow, VisitRow
 from dapwick.service.concurrency.versions import version_of
 from dapwick.service.visits.provenance import changed_since, provenance_of
 
-STAGES: Final = ("wishes", "photos", "marks", "outline", "cut", "check")
+STAGES: Final = ("wishes", "photos", "marks", "outline", "cut", "check", "next")
 ENOUGH_MARKS: Final = 8
 """Marks on a photo from which the stage counts as done; the solve itself needs MIN_MARKS."""
 
@@ -70,7 +71,8 @@ class VisitCard:
 @dataclass(frozen=True)
 class DogCard:
     """One dog and its open visit. stages: id → done, needs_you or stale; stale: why, by stage. traits: what it minds;
-    stylist: who cuts, where somebody was chosen. versions: of each part that can be changed."""
+    stylist: who cuts, where somebody was chosen; from_last: parts of the
+    last visit's note, by where they matter. versions: of each part that can be changed."""
 
     id: int
     name: str
@@ -95,6 +97,7 @@ class DogCard:
     saved_outline: dict[str, Any] | None
     removed: bool = False
     versions: dict[str, str] = field(default_factory=dict)
+    from_last: tuple[NotePart, ...] = ()
 
 
 def local_day(at: datetime) -> date:
@@ -133,6 +136,7 @@ def card_of(row: DogRow) -> DogCard:
         saved_card(visit.outlines[-1]) if visit.outlines else None,
         row.removed is not None,
         versions_of(visit),
+        tuple(visit.from_last),
     )
 
 
@@ -155,6 +159,7 @@ def parts_of(visit: VisitRow) -> dict[str, Any]:
         "stylist": [visit.id, visit.stylist],
         "next_note": [visit.id, visit.next_note],
         "outline": [visit.id, kept_setting_of(visit.outlines[-1]) if visit.outlines else None],
+        "for_next": [visit.id, {key: one.model_dump() for key, one in visit.for_next.items()}],
         "touched_up": [visit.id, {place: one.state for place, one in visit.touched_up.items()}],
     }
 
@@ -195,6 +200,7 @@ def stages_of(
         "outline": bool(visit.outlines),
         "cut": bool(visit.cuts) and visit.cuts[-1].ended is not None,
         "check": any(photo.state == "finished" for photo in photos),
+        "next": visit.ended is not None,
     }
     return {s: "stale" if s in stale else "done" if done[s] else "needs_you" for s in STAGES}
 

@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from collections.abc import Mapping
-from dataclasses import dataclass, field
+from dataclasses import dataclass, field, replace
 from typing import Any, Final
 
 import numpy as np
@@ -16,7 +16,6 @@ from dapwick.core.outlines.family import Family, settle_schools
 from dapwick.core.outlines.fit import VERSION as FIT_VERSION
 from dapwick.core.outlines.fit import Outline
 from dapwick.core.outlines.nearest import nearest_to
-from dapwick.core.plan.coming import Event, coming
 from dapwick.core.plan.kit import Kit
 from dapwick.core.plan.lengths import ZoneLength
 from dapwick.core.solve.joint import VERSION as SOLVE_VERSION
@@ -38,6 +37,7 @@ from dapwick.pipeline.surfaces import PLACES, finished_surface
 from dapwick.records import queries
 from dapwick.records.models import OutlineRow
 from dapwick.records.store import SalonStore
+from dapwick.service.after.factors import factors_of
 from dapwick.service.concurrency.budget import heavy
 from dapwick.service.concurrency.slow_write import compute_then_write
 from dapwick.service.dogs.about import check_part
@@ -62,11 +62,13 @@ class Asked:
 
 @dataclass(frozen=True)
 class Planned:
-    """A plan, the ground it stands on, and the head that was fitted."""
+    """A plan, the ground it stands on, and the head that was fitted. wider: the salon's own factor on what is told of
+    coat."""
 
     plan: Plan
     ground: FittedGround
     head: VisitHead
+    wider: float = 1.0
 
 
 @dataclass(frozen=True)
@@ -90,7 +92,10 @@ class Planner:
     def plan(self, dog_id: int, asked: Asked, weeks_ahead: float = 0.0) -> Planned:
         """The plan at this setting and what it rests on, shown as it will be some weeks after the cut."""
         head, fitted = self._fitted(dog_id, asked)
-        return Planned(plan_on(fitted, asked.params, weeks_ahead, self._kit()), fitted, head)
+        plan = plan_on(fitted, asked.params, weeks_ahead, self._kit())
+        wider = factors_of(self.store).get("coat", 1.0)
+        zones = plan.zones if wider == 1.0 else tuple(zone.wider(wider) for zone in plan.zones)
+        return Planned(replace(plan, zones=zones), fitted, head, wider)
 
     @heavy
     def moving(self, dog_id: int, asked: Asked) -> Moving:
@@ -143,11 +148,6 @@ class Planner:
         """The finished head as a surface file."""
         made = finished_surface(drawn_on(self._fitted(dog_id, asked)[1], asked.params))
         return surface_file(made.vertices_mm, made.faces, made.sigma_mm, made.zone, PLACES, ending)
-
-    @heavy
-    def coming(self, dog_id: int, asked: Asked) -> tuple[Event, ...]:
-        """What shows first as the outline grows out."""
-        return coming(drawn_on(self._fitted(dog_id, asked)[1], asked.params))
 
     def inputs(self, dog_id: int) -> str:
         """The hash of what the open visit's plans rest on, wishes among it."""

@@ -24,7 +24,7 @@ from dapwick.demo.dogs import (
 from dapwick.documents.bundle import VisitDocument
 from dapwick.documents.kit import KitDocument
 from dapwick.records import queries
-from dapwick.records.models import BookingRow, DogRow, VisitRow
+from dapwick.records.models import BookingRow, DogRow, VisitRow, now
 from dapwick.records.store import SalonStore
 from dapwick.service.dogs.about import set_hand_measures
 from dapwick.service.dogs.bundles import visit_row
@@ -70,16 +70,18 @@ def _booked(
     store: SalonStore, demo: DemoDog, known: Mapping[str, Any], past: list[dict[str, Any]] | None
 ) -> int:
     """A demo dog with its earlier visits, its visit of today begun, in today's book."""
-    visits = _earlier_visits(store, past or [])
+    visits = _earlier_visits(store, (past or [])[:-1] if demo.begun else past or [])
+    today_ = _kept_visit(store, (past or [])[-1]) if demo.begun and past else VisitRow()
     note = visits[-1].next_note if visits else demo.note
     if not visits and demo.slots == FIRST and not demo.marked:
         # Nobody can put a calliper on a simulated dog: its reading comes with the note.
         note += f" Calliper across the outer eye corners: {calliper_mm(known, *ACROSS):g} mm."
+    today_.note, today_.owner_words = note, demo.owner_words
     with store.session() as session:
         row = DogRow(
             name=known["dog"], coat=known["coat"], breed=known["breed"], born=known["born"], demo=True,
             traits=[t for t in demo.traits if not (visits and t == "first_time")],
-            visits=[*visits, VisitRow(note=note, owner_words=demo.owner_words)],
+            visits=[*visits, today_],
         )  # fmt: skip
         session.add(row)
         session.flush()
@@ -99,12 +101,19 @@ def _booked(
 def _earlier_visits(store: SalonStore, past: list[dict[str, Any]]) -> list[VisitRow]:
     found = []
     for document, when in zip(past, EARLIER, strict=False):
-        visit = VisitDocument.model_validate(document)
-        for photo in visit.photos:
-            data = photo_bytes(photo.file_name)
-            keep_screen_copy(store, store.keep_photo(data), data, photo.file_name)
-        row = visit_row(visit, {})
+        row = _kept_visit(store, document)
         row.created = datetime.now(UTC).replace(tzinfo=None) - timedelta(weeks=when.weeks_ago)
         row.ended = row.created + timedelta(hours=1)
         found.append(row)
     return found
+
+
+def _kept_visit(store: SalonStore, document: dict[str, Any]) -> VisitRow:
+    """A visit as it was kept, its photos with it."""
+    visit = VisitDocument.model_validate(document)
+    for photo in visit.photos:
+        data = photo_bytes(photo.file_name)
+        keep_screen_copy(store, store.keep_photo(data), data, photo.file_name)
+    row = visit_row(visit, {})
+    row.created = now()
+    return row

@@ -16,6 +16,7 @@ from dapwick.pipeline.head_model import solved_head
 from dapwick.records import queries
 from dapwick.records.models import DogRow, VisitRow, now
 from dapwick.records.store import SalonStore
+from dapwick.service.after.next_time import kept_parts
 from dapwick.service.concurrency.budget import heavy
 from dapwick.service.concurrency.slow_write import compute_then_write
 from dapwick.service.dogs.cards import DogCard, card_of
@@ -120,7 +121,7 @@ def _opened(session: Session, dog: DogRow, made: Measured) -> VisitRow:
     """A new visit; the one before is closed."""
     last = dog.visits[-1]
     close(last, made[1])
-    visit = VisitRow(note=last.next_note or last.note)
+    visit = VisitRow(note=last.next_note or last.note, from_last=kept_parts(last))
     kept = last.wishes.model_dump(include=SAID_OF_THE_DOG & last.wishes.model_fields_set)
     if kept:
         visit.wishes = WishesDocument.model_validate(kept)

@@ -13,6 +13,7 @@ from dapwick.core.cut.visit_minutes import Expected, expected_minutes
 from dapwick.records import queries
 from dapwick.records.models import BookingRow, DogRow, VisitRow
 from dapwick.records.store import SalonStore
+from dapwick.service.after.factors import factors_in
 from dapwick.service.dogs.cards import STAGES, local_day, stages_of, stale_of
 from dapwick.service.visits.bookings import Booking, booking_of, checked_day, today
 
@@ -83,6 +84,7 @@ class _Facts:
         self.count = queries.visit_counts(session, ids)
         self.minutes = queries.cut_minutes_of(session, ids)
         self.salon = queries.latest_cut_minutes(session, SALON_CUTS)
+        self.wider = factors_in(session).get("minutes", 1.0)
 
     def due(self, dog: DogRow, booked: BookingRow | None, left: VisitRow | None = None) -> Due:
         visit = self.visits[dog.id]
@@ -102,7 +104,7 @@ class _Facts:
             begun and visit.ended is not None,
             stages,
             next((s for s in STAGES if stages.get(s, "needs_you") != "done"), ""),
-            expected_minutes(self.minutes.get(dog.id, []), self.salon, dog.traits),
+            expected_minutes(self.minutes.get(dog.id, []), self.salon, dog.traits).wider(self.wider),
             self._known(dog, visit),
             (visit.note if begun else visit.next_note or visit.note),
             local_day(visit.created).isoformat() if left else None,

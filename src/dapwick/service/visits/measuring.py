@@ -19,6 +19,7 @@ from dapwick.core.solve.pose import MIN_MARKS
 from dapwick.pipeline.head_model import solved_head
 from dapwick.records import queries
 from dapwick.records.store import SalonStore
+from dapwick.service.after.factors import factors_of
 from dapwick.service.concurrency.budget import heavy
 from dapwick.service.photos.kept_review import guessed_marks
 from dapwick.service.photos.taking_in import slot_name
@@ -45,7 +46,8 @@ class Ghost:
 
 @dataclass(frozen=True)
 class Measured:
-    """The solve of a visit: measures, words and unevenness (empty when unsolved) and ghosts by photo id."""
+    """The solve of a visit: measures, words and unevenness (empty when unsolved) and ghosts by photo id. wider: the
+    salon's own factor on what is told of bone."""
 
     head: HeadSolution | Unsolved
     measures: tuple[Measure, ...]
@@ -53,6 +55,7 @@ class Measured:
     photo_ids: dict[str, int]
     proportions: tuple[Proportion, ...] = ()
     unevenness: tuple[Unevenness, ...] = ()
+    wider: float = 1.0
 
 
 @heavy
@@ -73,9 +76,10 @@ def measure_visit(store: SalonStore, dog_id: int) -> Measured:
         for p in head.photos
         if ids[p.name] not in ghosts
     }
-    measures = measures_of(head)
+    wider = factors_of(store).get("bone", 1.0)
+    measures = tuple(m.wider(wider) for m in measures_of(head))
     words = proportions(measures, bands_of(store))
-    return Measured(head, measures, ghosts, ids, words, unevenness_of(head))
+    return Measured(head, measures, ghosts, ids, words, unevenness_of(head), wider)
 
 
 NOTHING_MARKED: Final = Finding(

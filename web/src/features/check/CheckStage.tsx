@@ -84,10 +84,10 @@ function Told({ dog, check }: { dog: Dog; check: Check }) {
         </Button>
       )}
       <Link
-        to={`/dogs/${dog.id}`}
+        to={`/dogs/${dog.id}/next`}
         className="inline-flex min-h-14 shrink-0 items-center justify-center gap-2 rounded-lg bg-cut px-5 text-lg font-semibold text-sheet"
       >
-        Note and next visit <ArrowRight size={18} aria-hidden />
+        Next time <ArrowRight size={18} aria-hidden />
       </Link>
       {owner && (
         <BeforeAfter dog={dog} views={check.pictures} version={version} onClose={() => setOwner(false)} />

@@ -2,6 +2,9 @@ import { TriangleAlert } from 'lucide-react'
 import type { Dog, Schemas } from '../../api/client'
 import { useUnit } from '../../ui/units'
 import { saidOf, type CutState, type Step } from './cutMachine'
+import { FromLast } from '../../shared/FromLast'
+import { OwnHand } from './OwnHand'
+import { partsAt } from './partsAt'
 import { SmallHead } from './SmallHead'
 import { CombFirst } from './CombFirst'
 import { numberWords, partLength, runWords } from './words'
@@ -42,6 +45,8 @@ export function StepView({
           </p>
         )}
         <Lengths step={step} />
+        <FromLast parts={partsAt(dog, step)} className="text-lg" />
+        <OwnHand dog={dog} step={step} />
         {step.tool && (
           <p className="text-3xl font-semibold low:text-2xl" data-tool>
             {step.tool}

@@ -3,10 +3,12 @@ import { useState, type Dispatch } from 'react'
 import { Button } from '../../ui/Button'
 import { Choices } from '../../ui/Choices'
 import type { Kit, KitAction, Stylist } from './kitMachine'
+import { useOwnHandTold } from './useOwnHandTold'
 
 const HANDS = { right: 'right', left: 'left' } as const
 const WHEN = { first: 'first', last: 'last' } as const
 const WORK = { clip_first: 'clip all in first', scissor_throughout: 'scissors all through' } as const
+const OWN_HAND = { yes: 'is told what it leaves long', no: 'not told' } as const
 const AWKWARD = { hand: 'by hand', left: 'left', right: 'right' } as const
 
 /** Who cuts: hand, the side that is awkward for it and when it is set, the order of work. */
@@ -55,6 +57,7 @@ export function Stylists({ kit, act }: { kit: Kit; act: Dispatch<KitAction> }) {
 type OneProps = { one: Stylist; change: (part: Partial<Stylist>) => void; remove: () => void }
 
 function OneStylist({ one, change, remove }: OneProps) {
+  const { notTold, tell } = useOwnHandTold()
   return (
     <div className="mb-4 border-b border-rule pb-2" data-stylist={one.name}>
       <div className="mb-2 flex items-center justify-between">
@@ -90,6 +93,12 @@ function OneStylist({ one, change, remove }: OneProps) {
         value={one.work ?? 'clip_first'}
         choices={WORK}
         onChange={(work) => change({ work })}
+      />
+      <Choices
+        label="Own hand"
+        value={notTold.includes(one.name) ? 'no' : 'yes'}
+        choices={OWN_HAND}
+        onChange={(told) => tell(one.name, told === 'yes')}
       />
     </div>
   )

@@ -12,6 +12,7 @@ import { MeasuresPanel } from './MeasuresPanel'
 import { useMarks } from './useMarks'
 import { undoKey, useShortcuts } from '../../ui/useShortcuts'
 import { useMarkGuide } from './useMarkGuide'
+import { FromLast, partsFor } from '../../shared/FromLast'
 import { viewWords } from '../../shared/words'
 
 /** One photo large, the next mark named, measures filling in beside. */
@@ -95,6 +96,7 @@ function Marking({ dog: fetched, guide }: { dog: Dog; guide: Schemas['MarkGuide'
       </section>
       <aside className="flex min-h-0 flex-col gap-3">
         <div className="flex min-h-0 flex-1 flex-col gap-3 overflow-auto">
+          <FromLast parts={partsFor(dog, 'marks')} />
           <MarkCard
             rule={active ? rules.get(active) : undefined}
             placed={active !== null && active in marksOf(state)}

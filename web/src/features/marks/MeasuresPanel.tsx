@@ -45,6 +45,11 @@ export function MeasuresPanel({ dog, guide, measured, setHand, setProbes, onFind
           tell where the camera stood, and the other suggestions can be accepted.
         </p>
       )}
+      {measured && measured.wider !== 1 && (
+        <p className="shrink-0 border-l-4 border-brass px-3 text-[0.95rem]" data-wider={measured.wider}>
+          ± told {measured.wider} times wider, by this salon’s own readings.
+        </p>
+      )}
       {findings.map((f) => (
         <FindingCard key={f.message} finding={f} onFinding={onFinding} />
       ))}

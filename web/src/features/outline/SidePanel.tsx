@@ -2,9 +2,11 @@ import { Tab, TabGroup, TabList, TabPanel, TabPanels } from '@headlessui/react'
 import { Check, Columns2, Eye, Redo2, RotateCcw, Undo2 } from 'lucide-react'
 import type { Dog, Outline, Wishes } from '../../api/client'
 import { Button } from '../../ui/Button'
+import { FromLast, partsFor } from '../../shared/FromLast'
 import { length, useUnit } from '../../ui/units'
 import { CombNow } from './CombNow'
 import type { OutlineAction, OutlineState } from './outlineMachine'
+import { CutFor } from './CutFor'
 import { Instead } from './Instead'
 import { OwnOutline } from './OwnOutline'
 import { SchoolsPanel } from './SchoolsPanel'
@@ -60,6 +62,7 @@ export function SidePanel({
           )}
         </div>
       </header>
+      <FromLast parts={partsFor(dog, 'outline')} />
       {drawing.verdict !== 'today' && <Instead dog={dog} drawing={drawing} act={act} />}
       <TabGroup className="flex min-h-0 flex-1 flex-col">
         <TabList className="flex shrink-0 border-b border-rule">
@@ -98,6 +101,7 @@ export function SidePanel({
           </TabPanel>
           <TabPanel>
             <WishesPanel dog={dog} drawing={told} wish={wish} />
+            <CutFor dog={dog} setting={state.setting} act={act} />
           </TabPanel>
           <TabPanel>
             <WhyPanel drawing={told} />

@@ -32,6 +32,7 @@ export type OutlineState = Timeline<Setting> & {
 
 export type OutlineAction =
   | { type: 'set'; id: string; value: number }
+  | { type: 'set_all'; params: Params }
   | { type: 'rest' }
   | { type: 'school'; id: string; choice: string }
   | { type: 'family'; family: string }
@@ -76,6 +77,8 @@ function reducer(state: OutlineState, action: Exclude<OutlineAction, Undo>): Out
   switch (action.type) {
     case 'set':
       return { ...again(state, { params: { ...params, [action.id]: action.value } }), moving: true }
+    case 'set_all':
+      return again(state, { params: { ...params, ...action.params } })
     case 'rest':
       return state.moving ? { ...state, moving: false, asked: state.asked + 1 } : state
     case 'school':

@@ -9,6 +9,7 @@ import { Settings } from '../../ui/Settings'
 import { useAttempt } from '../../ui/useAttempt'
 import { Backups } from './Backups'
 import { Card } from './Card'
+import { Hours, OffCard } from './Hours'
 import { RemovedDogs } from './RemovedDogs'
 import { Tablets } from './Tablets'
 import { useSalonRecord } from './useSalonRecord'
@@ -35,9 +36,11 @@ export function SalonScreen() {
             <div className="flex flex-col gap-4">
               <Name key={salon.data.name} salon={salon.data} />
               <Tablets salon={salon.data} />
+              <Hours />
               <Demo salon={salon.data} />
             </div>
             <div className="flex flex-col gap-4">
+              <OffCard />
               <Backups />
               <RemovedDogs />
             </div>
@@ -91,7 +94,7 @@ function Demo({ salon }: { salon: Schemas['SalonOut'] }) {
   return (
     <Card title="Demo dogs">
       <p className="mb-3 text-quiet">
-        The eight dogs of the Net Loft are simulated. Your own dogs stay as they are, whatever you do with
+        The nine dogs of the Net Loft are simulated. Your own dogs stay as they are, whatever you do with
         these.
       </p>
       <div className="flex flex-wrap gap-2">
@@ -100,7 +103,7 @@ function Demo({ salon }: { salon: Schemas['SalonOut'] }) {
         </Button>
         {sure ? (
           <Button look="firm" disabled={busy} onClick={() => void run('remove')}>
-            Yes, remove all eight for good
+            Yes, remove all nine for good
           </Button>
         ) : (
           <Button disabled={busy} onClick={() => setSure(true)}>

@@ -5,6 +5,7 @@ import type { Dog, Wishes } from '../../api/client'
 import { partOf, usePart } from '../../outbox/useOutbox'
 import { Notice } from '../../ui/Notice'
 import { UndoButtons } from '../../undo/UndoButtons'
+import { FromLast, partsFor } from '../../shared/FromLast'
 import { Traits } from '../../shared/Traits'
 import { useWishes } from './useWishes'
 import { WishSketch } from './WishSketch'
@@ -65,6 +66,7 @@ function Asking({ dog }: { dog: Dog }) {
             {dog.note}
           </p>
         )}
+        <FromLast parts={partsFor(dog, 'wishes')} />
         <label className="block">
           <span className="mb-1 block font-semibold">The owner’s words</span>
           <textarea

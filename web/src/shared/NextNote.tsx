@@ -1,4 +1,4 @@
-import type { Dog } from '../../api/client'
+import type { Dog } from '../api/client'
 import { useNextNote } from './useNextNote'
 
 /** What the next visit is to know; it stands on Today when the dog comes again. */

@@ -1,6 +1,6 @@
 import { useCallback, useEffect, useRef, useState } from 'react'
-import type { Dog } from '../../api/client'
-import { change, partOf, usePart, useWished } from '../../outbox/useOutbox'
+import type { Dog } from '../api/client'
+import { change, partOf, usePart, useWished } from '../outbox/useOutbox'
 
 const RESTED_MS = 500
 
