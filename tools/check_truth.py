@@ -20,7 +20,7 @@ import numpy as np
 from scipy.spatial import cKDTree
 
 from cut_heads import VIEWS, hand_error, left_long
-from dapwick.core.after.cameras import FoundCamera, camera_on
+from dapwick.core.after.cameras import FoundCamera, cameras_on
 from dapwick.core.after.check import TOLERANCE_MM, Check, check_of
 from dapwick.core.after.deviations import Deviations, FinishedPhoto, deviations
 from dapwick.core.basics.arrays import Array
@@ -107,15 +107,18 @@ def _photographed(
     dog: Dressed, outline: Outline, depth: Array, rng: np.random.Generator
 ) -> list[FinishedPhoto]:
     _, _, faces = skin_mesh(dog.skull)
-    surface, found = dog.skin_mm + depth[:, None] * dog.normal, []
+    surface, lines, photos = dog.skin_mm + depth[:, None] * dog.normal, {}, []
     for view in VIEWS:
         camera = random_camera(rng, view, dog.skull.points_mm)
-        photo = eyes_and_nose(marked_photo(rng, f"finished-{view}", view, camera, dog.skull.points_mm))
-        line = outline_px(dog.skull, surface, faces, camera, 0.3 * float(np.median(depth)))
-        solved = camera_on(outline.ground.head, photo)
-        if isinstance(solved, FoundCamera):
-            found.append(FinishedPhoto(photo.name, solved, Edge(solved.camera, view, line)))
-    return found
+        name = f"finished-{view}"
+        photos.append(eyes_and_nose(marked_photo(rng, name, view, camera, dog.skull.points_mm)))
+        lines[name] = outline_px(dog.skull, surface, faces, camera, 0.3 * float(np.median(depth)))
+    solved = cameras_on(outline.ground.head, photos)
+    return [
+        FinishedPhoto(photo.name, camera, Edge(camera.camera, photo.view, lines[photo.name]))
+        for photo in photos
+        if isinstance(camera := solved[photo.name], FoundCamera)
+    ]
 
 
 def told(tally: Tally, one: Done) -> None:

@@ -23,7 +23,7 @@ from dapwick.pipeline.plan import drawn_on, fit_on, surface
 from dapwick.vision.silhouette import silhouette
 from simdogs.coat import cut_to, grow
 from simdogs.dogs import DOGS
-from simdogs.form import marks
+from simdogs.form import marks, skin_field
 from simdogs.mesh import skin_mesh
 from simdogs.scene import EDGE_SMOOTH_MM, render, stage
 from simdogs.truth import edge
@@ -55,7 +55,7 @@ class CutDog:
     def silhouette_off(self, outline: Outline, view: str) -> Array:
         """How far (mm) the finished silhouette lies from the drawn line, place by place along it."""
         shot = next(s for s in self.dog.shots if (s.state, s.view, s.visit) == ("dry", view, 0))
-        hair = cut_to(self.dog, self.hair, self._planned_mm(outline))
+        hair = cut_to(self.hair, self._planned_mm(outline), lambda at: skin_field(self.dog.head, at))
         cover = render(stage(self.dog, shot, self.skin, hair).under(shot), shot, SCALE).cover
         seen = np.array(edge(cover, EDGE_SMOOTH_MM * shot.focal_px / shot.distance_mm))
         camera = next(c for p, c in self.model.seen if p.view == view)

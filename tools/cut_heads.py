@@ -8,7 +8,7 @@ from dataclasses import dataclass
 import numpy as np
 from scipy.spatial.distance import cdist
 
-from dapwick.core.after.cameras import FoundCamera, camera_on
+from dapwick.core.after.cameras import FoundCamera, cameras_on
 from dapwick.core.after.deviations import FinishedPhoto
 from dapwick.core.basics.arrays import Array
 from dapwick.core.basics.camera import Camera
@@ -54,7 +54,7 @@ def left_long(skin: Skin, zone: str, side: str | None, mm: float) -> Array:
 
 
 def photographed(
-    outline: Outline, off_mm: Array, rng: np.random.Generator, views: Sequence[View] = VIEWS, taken: int = 0
+    outline: Outline, off_mm: Array, rng: np.random.Generator, views: Sequence[View] = VIEWS, look: int = 0
 ) -> CutHead:
     """Photos of a head whose surface lies off_mm (V,) off its outline, by a hand that marks eyes and nose."""
     ground = outline.ground
@@ -62,13 +62,14 @@ def photographed(
     # An edge is traced where half of the ground shows through, a little within the hair's ends.
     seen = outline.leave_mm + off - STANDS_OUT_MM
     surface = ground.skin.vertices_mm + seen[:, None] * ground.skin.outward
-    photos, cameras = [], []
+    marked, lines, cameras = [], {}, {}
     for i, view in enumerate(views):
         camera = random_camera(rng, view, ground.head.points_mm)
         line = silhouette(camera.project(surface), ground.skin.template.faces)
-        photo = eyes_and_nose(marked_photo(rng, f"finished-{taken}-{i}", view, camera, ground.head.points_mm))
-        found = camera_on(ground.head, photo)
-        if isinstance(found, FoundCamera):
-            photos.append(FinishedPhoto(photo.name, found, Edge(found.camera, view, line), taken))
-            cameras.append(camera)
-    return CutHead(off, photos, cameras)
+        name = f"finished-{look}-{i}"
+        marked.append(eyes_and_nose(marked_photo(rng, name, view, camera, ground.head.points_mm)))
+        lines[name], cameras[name] = line, camera
+    solved = cameras_on(ground.head, marked)
+    usable = [(p, found) for p in marked if isinstance(found := solved[p.name], FoundCamera)]
+    photos = [FinishedPhoto(p.name, c, Edge(c.camera, p.view, lines[p.name]), look) for p, c in usable]
+    return CutHead(off, photos, [cameras[p.name] for p, _ in usable])

@@ -60,7 +60,8 @@ def photograph(key: str, outline: Outline, out: Path) -> list[Path]:
     hair = grow(dog, skin, visit=cutting.visit)
     axes, origin = rigid_into_head_frame(np.array([marks(dog.head)[m] for m in MARK_IDS]))
     wanted = _wanted_mm(outline, (hair.strands_mm[:, 0] - origin) @ axes.T, cutting)
-    cut = cut_to(dog, hair, wanted)
+    over = cKDTree(skin.vertices)
+    cut = cut_to(hair, wanted, lambda at: over.query(at)[0])
     written = []
     for shot in finished_shots(key):
         picture = render(stage(dog, shot, skin, cut).under(shot), shot, 1.0)

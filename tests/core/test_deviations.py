@@ -113,7 +113,7 @@ def test_the_newer_photo_counts_where_both_saw() -> None:
     skin, rng = outline.ground.skin, np.random.default_rng(8)
     long = left_long(skin, "cheek", "left", 6.0)
     before = photographed(outline, long, rng)
-    after = photographed(outline, np.zeros(len(long)), rng, taken=1)
+    after = photographed(outline, np.zeros(len(long)), rng, look=1)
     both = deviations(outline, before.photos + after.photos).of("cheek", "left")
     first = deviations(outline, before.photos).of("cheek", "left")
     assert first is not None

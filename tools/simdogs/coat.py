@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from collections.abc import Callable
 from dataclasses import dataclass, replace
 
 import numpy as np
@@ -175,14 +176,15 @@ def cut(dog: Dog, hair: Hair) -> Hair:
     assert finish is not None, f"{dog.name} is not cut"
     roots = hair.strands_mm[:, 0]
     hand = np.random.default_rng(dog.seed + 5).normal(0, finish.hand_mm, len(roots))
-    return cut_to(dog, hair, wanted_depth(dog, roots) + hand)
+    return cut_to(hair, wanted_depth(dog, roots) + hand, lambda at: skin_field(dog.head, at))
 
 
-def cut_to(dog: Dog, hair: Hair, wanted_mm: Points) -> Hair:
-    """The same hair after scissors: each strand ends where it rises above its own wanted depth (strands,)."""
+def cut_to(hair: Hair, wanted_mm: Points, height_mm: Callable[[Points], Points]) -> Hair:
+    """The same hair after scissors: each strand ends where it rises above its own wanted depth (strands,). height_mm:
+    how far places (N, 3) lie over the skin; its field tells too little of that beside a head, its mesh tells it."""
     strands = hair.strands_mm
     count = strands.shape[1]
-    height = skin_field(dog.head, strands.reshape(-1, 3)).reshape(len(strands), count)
+    height = height_mm(strands.reshape(-1, 3)).reshape(len(strands), count)
     over = np.maximum.accumulate(height, axis=1) > wanted_mm[:, None]
     first = np.where(over.any(axis=1), over.argmax(axis=1), count - 1)
     rows = np.arange(len(strands))

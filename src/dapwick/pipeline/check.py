@@ -8,7 +8,7 @@ from typing import Final
 
 import numpy as np
 
-from dapwick.core.after.cameras import FoundCamera, camera_on
+from dapwick.core.after.cameras import FoundCamera, cameras_on
 from dapwick.core.after.check import Check, check_of
 from dapwick.core.after.deviations import Deviations, FinishedPhoto, deviations
 from dapwick.core.basics.arrays import Array
@@ -23,9 +23,11 @@ from dapwick.core.solve.observations import PhotoMarks
 from dapwick.pipeline.head_model import seen_by
 
 SEEN: Final = (
-    "eye_inner_left", "eye_inner_right", "eye_outer_left", "eye_outer_right", "nose_tip", "nose_top",
+    "eye_inner_left", "eye_inner_right", "eye_outer_left", "eye_outer_right", "nose_tip", "nose_top", "stop",
+    "ear_front_left", "ear_front_right",
 )  # fmt: skip
-"""What a finished photo's camera is found from; enough, and plain to see whatever was cut."""
+"""What a finished photo's camera is found from: plain to see whatever was cut, and the ears' bases, which lie far
+enough behind the eyes to tell how the head is turned."""
 COUNTED: Final[tuple[View, ...]] = ("front", "left", "right", "three_quarter_left", "three_quarter_right")
 """Views whose eyes and nose give their camera; from above and behind they do not."""
 TOLD: Final = ("long", "short", "outside", "inside")
@@ -73,7 +75,10 @@ class CheckedHead:
 
 def checked_head(outline: Outline, taken: Sequence[TakenPhoto]) -> CheckedHead:
     """The check of a head that was cut to an outline."""
-    cameras = {one.marks.name: camera_on(outline.ground.head, eyes_and_nose(one.marks)) for one in taken}
+    head = outline.ground.head
+    stood = [camera.distance_mm for camera in head.cameras]
+    stood_mm = float(np.median(stood)) if stood else None
+    cameras = cameras_on(head, [eyes_and_nose(one.marks) for one in taken], stood_mm)
     usable = [
         FinishedPhoto(one.marks.name, camera, Edge(camera.camera, one.marks.view, one.edge), one.taken)
         for one in taken

@@ -24,6 +24,8 @@ SIDES_MM: Final = 1.0
 NORMAL_90: Final = 1.645
 SURELY: Final = 1.28
 """A place is long or short for sure where it is off by so many σ."""
+SURELY_APART: Final = 1.645
+"""One side is fuller than the other for sure where it is so by so many σ."""
 MORE_LIKELY: Final = 0.25
 """An estimate is over its tolerance where it is so many σ past it: about three chances in five."""
 NOT_TOUCHED: Final = (*SPANNED, "brow")
@@ -140,16 +142,21 @@ def _place(found: Deviations, zone: ZoneOff) -> Place:
     left = _hair(outline, zone, zone.surface_mm)
     planned = _hair(outline, zone, 0.0)
     return Place(
-        zone.zone, zone.side, _state(zone), left - planned, _hair(outline, zone, low) - planned,
+        zone.zone, zone.side, _state(zone, found.other(zone)), left - planned, _hair(outline, zone, low) - planned,
         _hair(outline, zone, high) - planned, zone.surface_mm, zone.surface_sigma, left, _part(found, zone),
     )  # fmt: skip
 
 
-def _state(zone: ZoneOff) -> State:
-    """Off the outline where it is so for sure, and more likely than not by more than the tolerance."""
+def _state(zone: ZoneOff, other: ZoneOff | None) -> State:
+    """Off the outline where it is so for sure, and more likely than not by more than the tolerance. What stands outside
+    and surely further than the other side does is long too: how far a camera stood leaves both sides unsure together."""
     off, sigma, tolerance = abs(zone.surface_mm), zone.surface_sigma, TOLERANCE_MM[zone.zone]
     if zone.contested:
         return "unsure"
+    if other and not other.contested and zone.apart_sigma and zone.surface_mm > tolerance / 2:
+        apart = zone.surface_mm - other.surface_mm
+        if apart > max(tolerance + MORE_LIKELY * zone.apart_sigma, SURELY_APART * zone.apart_sigma):
+            return "long"
     if off > max(tolerance + MORE_LIKELY * sigma, SURELY * sigma):
         hair = zone.hair_mm * np.sign(zone.surface_mm) > max(HAIR * zone.hair_sigma, tolerance / 2)
         if zone.surface_mm > 0:

@@ -38,19 +38,22 @@ EDGE_MM: Final = 0.8
 """How well one place of a traced edge is read (σ); more where it is seen obliquely."""
 STRAY_MM: Final = 0.5
 """How far a photo's whole edge lies off for loose hairs and where it was taken to end (σ)."""
-ENDS_MM: Final = 1.0
+ENDS_MM: Final = 2.0
 """How far all photos of a head may lie off together, for where hair is taken to end (σ)."""
 HAND_MM, ZONE_MM, LOCAL_MM = 1.2, 1.3, 1.3
 """How far a hand strays: over the whole head, over a zone of one side, and within it (σ)."""
 SLIPS_DOF: Final = 4.0
 """Most zones are as the hand leaves them, one now and then is far off: zones stray as Student's t with so many degrees
 of freedom."""
+FIRST_MM: Final = 3.0
+"""How far zones are let stray at first (σ), before they say so themselves: begun with less, a camera that leans would
+explain what one zone has too much."""
 ROUNDS, SLIP_ROUNDS = 3, 4
 """So often cameras are moved by what the edges say, and what strays is weighed anew."""
 FREE_MM: Final = 6.0
 """How far a zone may lie off while it is told itself (σ)."""
 LEAST_MM: Final = 0.3
-WIDER: Final = 1.6
+WIDER: Final = 1.25
 """So much wider than the model itself tells are the zones' σ: heads of other makers show what it does not know of
 (necks beside cheeks, bone misjudged together); docs/check.md says how well they hold."""
 CONTESTED: Final = 1.8
@@ -118,6 +121,10 @@ class Deviations:
     def of(self, zone: str, side: str) -> ZoneOff | None:
         return next((z for z in self.zones if (z.zone, z.side) == (zone, side)), None)
 
+    def other(self, zone: ZoneOff) -> ZoneOff | None:
+        """The same zone of the other side."""
+        return self.of(zone.zone, "right" if zone.side == "left" else "left")
+
 
 @dataclass(frozen=True)
 class _Read:
@@ -152,7 +159,7 @@ def _found(outline: Outline, photos: Sequence[FinishedPhoto]) -> tuple[_Field, f
     planned = outside_of(outline.ground.skin, outline.leave_mm)
     moved_by = np.zeros((len(photos), MOVES))
     cameras = [CAMERA_DOUBT * p.found.covariance for p in photos]
-    zone_var = np.full(2 * len(ZONES), ZONE_MM**2)
+    zone_var = np.full(2 * len(ZONES), FIRST_MM**2)
     misfit = 0.0
     for _ in range(ROUNDS):
         parts = [
