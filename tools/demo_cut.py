@@ -29,7 +29,7 @@ from simdogs.photo import QUALITY, exif, file_name
 from simdogs.scene import render, stage
 
 VIEWS: Final = ("front", "left", "right")
-LONG_CHEEK_MM: Final = 6.0
+LONG_CHEEK_MM: Final = 9.0
 ON_THE_HEAD_MM, BY_AN_EAR_MM, NECK_MM = 14.0, 16.0, 9.0
 
 

@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from dapwick.cli import cuts, heads, photos, plans, serving
+from dapwick.cli import after, cuts, heads, photos, plans, serving
 from dapwick.cli.common import app
 
-__all__ = ["app", "cuts", "heads", "photos", "plans", "serving"]
+__all__ = ["after", "app", "cuts", "heads", "photos", "plans", "serving"]

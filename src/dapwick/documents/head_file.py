@@ -76,15 +76,20 @@ class HeadFile(Document):
         return self.wishes.wishes()
 
     def head_input(self) -> HeadInput:
-        names = [photo_name(photo, i) for i, photo in enumerate(self.photos)]
-        photos = tuple(photo_marks(photo, name) for photo, name in zip(self.photos, names, strict=True))
+        named = [(photo, photo_name(photo, i)) for i, photo in enumerate(self.photos)]
         return HeadInput(
-            photos,
+            # A finished head tells what was cut; its bone is known by then.
+            tuple(photo_marks(photo, name) for photo, name in named if photo.state != "finished"),
             tuple(reading.measure() for reading in self.hand_measures),
             self.level_tip_deg,
             self.dog.muzzle,
             self.dog.ears,
         )
+
+    def finished(self) -> tuple[tuple[PhotoEntry, PhotoMarks], ...]:
+        """Its photos of the finished head."""
+        named = [(photo, photo_name(photo, i)) for i, photo in enumerate(self.photos)]
+        return tuple((p, photo_marks(p, name)) for p, name in named if p.state == "finished")
 
     def probes(self) -> tuple[CoatProbe, ...]:
         return tuple(comb.probe() for comb in self.coat_probes)

@@ -148,8 +148,9 @@ def _place(found: Deviations, zone: ZoneOff) -> Place:
 
 
 def _state(zone: ZoneOff, other: ZoneOff | None) -> State:
-    """Off the outline where it is so for sure, and more likely than not by more than the tolerance. What stands outside
-    and surely further than the other side does is long too: how far a camera stood leaves both sides unsure together."""
+    """Off the outline where it is so for sure, and more likely than not by more than the tolerance. What stands
+    outside and surely further than the other side does is long too: how far a camera stood leaves both sides unsure
+    together."""
     off, sigma, tolerance = abs(zone.surface_mm), zone.surface_sigma, TOLERANCE_MM[zone.zone]
     if zone.contested:
         return "unsure"
