@@ -80,6 +80,16 @@ def demo_folder(tmp_path_factory: pytest.TempPathFactory) -> Path:
     return folder
 
 
+@pytest.fixture(scope="session")
+def cut_folder(tmp_path_factory: pytest.TempPathFactory) -> Path:
+    """A salon with Capstan, cut today and photographed, its left cheek left long."""
+    folder = tmp_path_factory.mktemp("cut") / "salon"
+    filled = SalonStore(folder)
+    fill_with_demo(filled, ("capstan",))
+    filled.close()
+    return folder
+
+
 @pytest.fixture
 def demo_store(demo_folder: Path, tmp_path: Path) -> Iterator[SalonStore]:
     shutil.copytree(demo_folder, tmp_path / "salon")

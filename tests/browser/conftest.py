@@ -46,7 +46,11 @@ def with_teddy(demo_folder: Path, tmp_path_factory: pytest.TempPathFactory) -> P
 @pytest.fixture
 def salon(tmp_path: Path, request: pytest.FixtureRequest) -> Iterator[Salon]:
     """A running salon: empty, or with what the test asks for."""
-    for name, made in (("with_teddy", "with_teddy"), ("demo_salon", "demo_folder")):
+    for name, made in (
+        ("with_teddy", "with_teddy"),
+        ("cut_salon", "cut_folder"),
+        ("demo_salon", "demo_folder"),
+    ):
         if name in request.fixturenames:
             shutil.copytree(request.getfixturevalue(made), tmp_path / "salon")
             break
@@ -59,6 +63,12 @@ def salon(tmp_path: Path, request: pytest.FixtureRequest) -> Iterator[Salon]:
 @pytest.fixture
 def demo_salon(salon: Salon) -> Salon:
     """With Fogbell and Bobbin in it."""
+    return salon
+
+
+@pytest.fixture
+def cut_salon(salon: Salon) -> Salon:
+    """With Capstan, cut and photographed."""
     return salon
 
 

@@ -57,8 +57,8 @@ def test_a_finished_head_is_checked_taken_in_and_shown(page: Page, demo_salon, f
         page.get_by_role("link", name="Save as a picture").click()
     assert saved.value.suggested_filename == "Fogbell-before-after.png"
     page.get_by_role("button", name="Close").click()
-    page.get_by_role("link", name="Note and next visit").click()
-    expect(page).to_have_url(demo_salon.address + "/dogs/1")
+    page.get_by_role("link", name="Next time").last.click()
+    expect(page).to_have_url(demo_salon.address + "/dogs/1/next")
 
 
 def test_a_wrong_photo_says_why_and_takes_nothing_away(page: Page, demo_salon, finished, tmp_path) -> None:  # type: ignore[no-untyped-def]

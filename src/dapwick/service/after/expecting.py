@@ -221,10 +221,12 @@ def _marks_expected(
     expected_px, px_a_mm = camera.project(head.points_mm), camera.px_a_mm
     found = []
     for mark in moved:
+        # A mark that was accepted where it was expected proves nothing.
+        if mark in before or wanted[mark].expected:
+            continue
         i, at = INDEX[mark], mine.marks[mark]
         off = (np.array([at.x_px, at.y_px]) - expected_px[i]) / px_a_mm
-        # A mark that was accepted where it was expected proves nothing.
-        if mark in before or wanted[mark].expected or not np.isfinite(off).all():
+        if not np.isfinite(off).all():
             continue
         hand_px, hand_mm = at.spread(mark, mine.longer_side_px)
         bone = float(np.sqrt((head.sigma_mm[i] ** 2).mean()))

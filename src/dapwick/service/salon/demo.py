@@ -53,7 +53,7 @@ def fill_with_demo(
 
 def _add(store: SalonStore, demo: DemoDog, earlier: bool) -> None:
     known = truth(demo.key)
-    past = history(demo.key) if earlier else None
+    past = history(demo.key) if earlier or demo.begun else None
     dog_id = _booked(store, demo, known, past)
     for photo in photos_of(known, demo.slots, TODAYS_VISIT if past else 0):
         added = add_photo(

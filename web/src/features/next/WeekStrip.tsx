@@ -1,7 +1,7 @@
 import { shortDay } from '../../shared/days'
 import { weeksShown, weeksTo, type Event, type NextTime } from './nextMachine'
 
-const LEFT = 300
+const LEFT = 330
 const RIGHT = 24
 const WIDE = 900
 const ROW = 46
@@ -40,7 +40,7 @@ export function WeekStrip({ next }: { next: NextTime }) {
             )}
           </g>
         ))}
-        {next.weeks !== null && <Clip x={x(next.weeks)} high={high} words={next.day ?? ''} />}
+        {next.weeks !== null && <Clip x={x(next.weeks)} high={high} />}
         {booked && (
           <line
             x1={x(weeksTo(next.from_day, booked.day))}
@@ -73,9 +73,9 @@ export function WeekStrip({ next }: { next: NextTime }) {
 }
 
 /** The brass clip on the proposed week. */
-function Clip({ x, high, words }: { x: number; high: number; words: string }) {
+function Clip({ x, high }: { x: number; high: number }) {
   return (
-    <g aria-label={words && `proposed: ${shortDay(words)}`}>
+    <g>
       <line x1={x} x2={x} y1={12} y2={high} className="stroke-brass" strokeWidth={2} strokeDasharray="2 5" />
       <rect
         x={x - 9}
