@@ -19,11 +19,10 @@ from playwright.sync_api import Page, sync_playwright
 
 from dapwick.api.app import make_app
 from dapwick.core.outlines.families import FAMILIES
-from dapwick.demo.dogs import ALL_SEVEN, TODAYS_VISIT, calliper_mm, hand_marks, photo_bytes, photos_of, truth
+from dapwick.demo.dogs import ALL_SEVEN, TODAYS_VISIT, calliper_mm, hand_marks, photos_of, truth
 from dapwick.records.store import SalonStore
 from dapwick.service.dogs.about import one_dog, set_hand_measures
-from dapwick.service.photos.edges import review
-from dapwick.service.photos.taking_in import add_photo, set_marks
+from dapwick.service.photos.taking_in import set_marks
 from dapwick.service.plans.planner import Asked, Planner
 from dapwick.service.salon.demo import fill_with_demo
 from headless import launch
@@ -124,12 +123,11 @@ def cut_pictures(page: Page, address: str, store: SalonStore) -> None:
     shoot(page, address, "kit", "/kit", "main h1")
 
 
-def check_picture(page: Page, address: str, store: SalonStore) -> None:
-    """A finished head against its plan: the demo photos of another finish, so that there is something to take in."""
-    for view in ("front", "left", "right"):
-        name = f"fogbell-finished-{view}.jpg"
-        review(store, add_photo(store, 1, photo_bytes(name), name, view, "finished").id, lambda *_: None)
-    shoot(page, address, "check", "/dogs/1/check", "[data-line=outline]")
+def after_pictures(page: Page, address: str) -> None:
+    """Capstan, whose left cheek was left long: its check, what shows first, and how far off the tool was."""
+    shoot(page, address, "check", "/dogs/9/check", "[data-touch-up]")
+    shoot(page, address, "next-time", "/dogs/9/next", "[data-proposed]")
+    shoot(page, address, "how-far-off", "/salon/how-far-off", "[data-kind]")
 
 
 def record_pictures(page: Page, address: str) -> None:
@@ -174,19 +172,12 @@ def main() -> None:
             shoot(page, address, "camera", CAMERA, "[data-advice=level]")
             mark_bobbin_partly(store)
             shoot(page, address, "marks", "/dogs/2/marks", "[data-measure]")
-            page.get_by_role("tab", name="Comb").click()
-            page.locator("[data-comb=crown]").click()
-            page.keyboard.type("34")
-            page.keyboard.press("Enter")
-            page.locator("[data-reading=crown]").wait_for()
-            page.wait_for_timeout(SETTLE_MS)
-            page.screenshot(path=OUT / "marks-comb.png")
             mark_all(store, "ratline", 7)
             shoot(page, address, "dog", "/dogs/7", "[data-head-drawing]")
             mark_all(store, "tiller", 3)
             outline_pictures(page, address)
             cut_pictures(page, address, store)
-            check_picture(page, address, store)
+            after_pictures(page, address)
             record_pictures(page, address)
             chromium.close()
 

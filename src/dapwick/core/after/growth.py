@@ -18,8 +18,8 @@ from dapwick.core.basics.arrays import Array, frozen
 from dapwick.core.head.growth import Growth, usual_growth
 from dapwick.core.head.zones import ZONES, zone_words
 
-TOGETHER_MM: Final = 1.5
-"""What all zones of one interval may be off by together (σ)."""
+TOGETHER_MM: Final = 2.5
+"""What all zones of one interval may be off by together (σ): a coat misjudged anew, a season."""
 DISAGREES: Final = 2.6
 """A reading so many σ off what the others expect of it is told, not averaged in."""
 MOST_LEFT_OUT: Final = 1 / 3
