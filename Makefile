@@ -30,7 +30,7 @@ test: build browser
 # Always two at once, one a core.
 pytest-rules:
 	$(BIN)/pytest tests/core tests/vision tests/devices tests/exports tests/demo tests/pipeline tests/documents \
-	  tests/test_cli.py tests/test_architecture.py
+	  tests/test_cli.py tests/test_cli_after.py tests/test_architecture.py
 
 pytest-salon:
 	$(BIN)/pytest tests/api tests/service tests/records

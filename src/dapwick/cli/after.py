@@ -25,11 +25,9 @@ from dapwick.core.head.zones import zone_words
 from dapwick.core.outlines.fit import Outline
 from dapwick.core.plan.finished import grown
 from dapwick.documents.head_file import HeadFile, read_head_file
-from dapwick.pipeline.check import CheckedHead, TakenPhoto, checked_head
-from dapwick.pipeline.head_model import HeadModel, traced_edge
+from dapwick.pipeline.check import CheckedHead, TakenPhoto, checked_head, taken_from
+from dapwick.pipeline.head_model import HeadModel
 from dapwick.pipeline.plan import drawn_on, fit_on
-from dapwick.vision.edge import NoEdge
-from dapwick.vision.photo import read_photo
 
 OutlineOption = Annotated[str, typer.Option(help="The outline's family, or a variant's file.")]
 DAYS_A_WEEK = 7
@@ -105,9 +103,9 @@ def _taken(file: HeadFile, model: HeadModel, folder: Path) -> Iterator[TakenPhot
         if entry.coat_edge:
             yield TakenPhoto(marks, np.array(entry.coat_edge, dtype=float))
         elif path and path.exists():
-            line = traced_edge(model.ground.head, marks, read_photo(path.read_bytes(), marks.name).rgb)
-            if not isinstance(line, NoEdge):
-                yield TakenPhoto(marks, line)
+            traced = taken_from(model.ground.head, marks, path.read_bytes())
+            if traced:
+                yield traced
 
 
 def check_json(made: CheckedHead) -> dict[str, Any]:

@@ -19,8 +19,11 @@ from dapwick.core.head.silhouettes import Edge, edge_on, outside_of
 from dapwick.core.outlines.effects import ears_cut
 from dapwick.core.outlines.fit import Outline
 from dapwick.core.plan.finished import surface
+from dapwick.core.solve.joint import HeadSolution
 from dapwick.core.solve.observations import PhotoMarks
-from dapwick.pipeline.head_model import seen_by
+from dapwick.pipeline.head_model import seen_by, traced_edge
+from dapwick.vision.edge import NoEdge
+from dapwick.vision.photo import read_photo
 
 SEEN: Final = (
     "eye_inner_left", "eye_inner_right", "eye_outer_left", "eye_outer_right", "nose_tip", "nose_top", "stop",
@@ -92,6 +95,12 @@ def checked_head(outline: Outline, taken: Sequence[TakenPhoto]) -> CheckedHead:
         drawn[name] = replace(drawn[name], ticks=(), finding=_disagrees(name))
     photos = tuple(drawn.get(name) or _unused(name, camera) for name, camera in cameras.items())
     return CheckedHead(check, found, photos, {one.name: one.found for one in usable})
+
+
+def taken_from(head: HeadSolution, marks: PhotoMarks, data: bytes) -> TakenPhoto | None:
+    """A finished photo with its edge traced from its file; None where no edge was found."""
+    line = traced_edge(head, marks, read_photo(data, marks.name).rgb)
+    return None if isinstance(line, NoEdge) else TakenPhoto(marks, line)
 
 
 def eyes_and_nose(photo: PhotoMarks) -> PhotoMarks:

@@ -199,10 +199,16 @@ def stages_of(
         "marks": len(marked) >= 2 and (known or bool(visit.hand_measures)),
         "outline": bool(visit.outlines),
         "cut": bool(visit.cuts) and visit.cuts[-1].ended is not None,
-        "check": any(photo.state == "finished" for photo in photos),
+        "check": any(photo.state == "finished" for photo in photos) and not open_touch_ups(visit),
         "next": visit.ended is not None,
     }
     return {s: "stale" if s in stale else "done" if done[s] else "needs_you" for s in STAGES}
+
+
+def open_touch_ups(visit: VisitRow) -> list[str]:
+    """Places that the check found long and of which nothing was said yet."""
+    found = [f"{t.zone}/{t.side}" for t in visit.checked.touch_ups] if visit.checked else []
+    return [place for place in found if place not in visit.touched_up]
 
 
 def visit_cards(session: Session, row: DogRow, measured: Sequence[int]) -> tuple[VisitCard, ...]:
