@@ -68,7 +68,7 @@ def test_from_two_photos_to_a_kept_outline(client: TestClient) -> None:
     assert kept["params"]["fullness"] == 0.5
     card = client.get(f"/api/dogs/{dog}").json()
     assert card["stages"] == dict.fromkeys(("photos", "marks", "outline"), "done") | dict.fromkeys(
-        ("wishes", "cut", "check"), "needs_you"
+        ("wishes", "cut", "check", "next"), "needs_you"
     )
     assert card["saved_outline"]["params"] == kept["params"]
     assert "joint" in card["saved_outline"]["version"]

@@ -35,15 +35,15 @@ def test_the_demo_is_opened_reset_and_taken_away_and_own_dogs_stay(client: TestC
     begun = client.post("/api/salon/start", json={"kind": "demo"}).json()
     assert (begun["name"], begun["demo"]) == (DEMO_NAME, True)
     day = client.get("/api/today").json()
-    assert [d["name"] for d in day["dogs"]][:2] == ["Fogbell", "Tiller"]
-    fogbell = day["dogs"][0]
+    assert [d["name"] for d in day["dogs"]][:3] == ["Capstan", "Fogbell", "Tiller"]
+    fogbell = day["dogs"][1]
     assert fogbell["expected"]["heads"] == 2
     assert fogbell["note"] == "Minds the muzzle. Left cheek grew faster: look."
     own = client.post("/api/dogs", json={"name": "Mine", "coat": "curl"}).json()["id"]
     client.put(f"/api/dogs/{fogbell['dog_id']}/next-note", json={"note": "changed"})
     client.post("/api/salon/demo", json={"do": "reset"})
     dogs = {d["name"]: d["id"] for d in client.get("/api/dogs").json()}
-    assert len(dogs) == 9
+    assert len(dogs) == 10
     assert dogs["Mine"] == own
     assert client.get(f"/api/dogs/{dogs['Fogbell']}").json()["next_note"] == ""
     gone = client.post("/api/salon/demo", json={"do": "remove"}).json()

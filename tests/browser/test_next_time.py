@@ -93,3 +93,16 @@ def test_the_hours_are_set_and_the_outline_says_how_long_it_lasts(page: Page, cu
         lasting.first.click()
         page.get_by_role("button", name="Undo").click()
         assert "weeks" in words
+
+
+def test_a_head_that_is_nearly_there_gets_a_short_sheet(page: Page, cut_salon) -> None:  # type: ignore[no-untyped-def]
+    page.goto(cut_salon.address + "/dogs/1/check")
+    page.get_by_role("button", name="Go over it once more").click()
+    expect(page).to_have_url(cut_salon.address + "/dogs/1/cut")
+    with cut_salon.store.reading() as session:
+        visit = queries.visit_today(session, 1)
+        whole, short = visit.cuts[0].sheet["steps"], visit.cuts[-1].sheet["steps"]
+        assert visit.outlines[-1].schools["extent"] == "refine"
+        assert visit.outlines[-1].zones == visit.outlines[0].zones
+    assert 0 < len(short) < len(whole) / 2
+    assert all(step["leave_mm"] is None for step in short)

@@ -16,8 +16,9 @@ from dapwick.records.store import SalonStore
 from dapwick.service.after.expecting import read_bone, read_coat, read_edge, read_marks
 from dapwick.service.after.factors import factors_of, take_factor
 from dapwick.service.after.how_far_off import all_readings_csv, how_far_off
+from dapwick.service.dogs.trash import purge_dog, remove_dog
 from dapwick.service.photos.edges import edge_of, review
-from dapwick.service.plans.planner import Planner
+from dapwick.service.plans.planner import Asked, Planner
 from dapwick.service.salon.demo import fill_with_demo
 from dapwick.service.visits.measuring import measure_visit
 
@@ -151,8 +152,6 @@ def test_a_factor_widens_what_is_told_and_is_taken_back(demo_store: SalonStore) 
 
 
 def test_the_coats_factor_widens_what_is_left_and_there_but_no_length(demo_store: SalonStore) -> None:
-    from dapwick.service.plans.planner import Asked
-
     planner = Planner(demo_store)
     before = planner.plan(1, Asked("round")).plan.zones
     take_factor(demo_store, "coat", 2.0)
@@ -161,3 +160,15 @@ def test_the_coats_factor_widens_what_is_left_and_there_but_no_length(demo_store
     for a, b in zip(before, after.plan.zones, strict=True):
         assert (a.leave_mm, a.remove_mm, a.shortage_mm) == (b.leave_mm, b.remove_mm, b.shortage_mm)
         assert b.now_high - b.now_mm == pytest.approx(2 * (a.now_high - a.now_mm), abs=1e-6)
+
+
+def test_a_dog_that_is_deleted_for_good_takes_its_readings_along(demo_store: SalonStore) -> None:
+    known = truth("fogbell")
+    spans = [reading(span, calliper_mm(known, *span)) for span in (ACROSS, ALONG)]
+    read_bone(demo_store, 1, spans)
+    assert how_far_off(demo_store).tallies
+    remove_dog(demo_store, 1)
+    assert not how_far_off(demo_store).tallies
+    purge_dog(demo_store, 1, "Fogbell")
+    with demo_store.reading() as session:
+        assert session.query(ExpectationRow).count() == 0

@@ -35,7 +35,7 @@ export function Tape({ dog, children }: { dog?: Dog; children?: ReactNode }) {
       />
       <Link
         to="/"
-        className="flex shrink-0 items-center gap-3 px-5 pt-2 hover:bg-tape-deep/40 portrait:px-3"
+        className="flex shrink-0 items-center gap-3 px-5 pt-2 hover:bg-tape-deep/40 max-[1100px]:px-3 portrait:px-2"
         aria-label={dog ? 'Back to Today' : 'Today'}
       >
         {dog ? (
@@ -54,7 +54,7 @@ export function Tape({ dog, children }: { dog?: Dog; children?: ReactNode }) {
           end
           to={`/dogs/${dog.id}`}
           className={({ isActive }) =>
-            `flex min-w-0 items-center truncate px-4 pt-2 text-2xl font-bold tracking-tight portrait:px-1 portrait:text-lg hover:bg-tape-deep/40 ${isActive ? 'underline decoration-brass decoration-4 underline-offset-4' : ''}`
+            `flex min-w-0 items-center truncate px-4 pt-2 text-2xl font-bold tracking-tight max-[1100px]:px-1 max-[1100px]:text-xl portrait:text-lg hover:bg-tape-deep/40 ${isActive ? 'underline decoration-brass decoration-4 underline-offset-4' : ''}`
           }
         >
           {dog.name}
@@ -63,14 +63,14 @@ export function Tape({ dog, children }: { dog?: Dog; children?: ReactNode }) {
       {dog && (
         <nav
           aria-label="Stages of the visit"
-          className="mx-auto flex shrink-0 items-stretch gap-1 portrait:gap-0"
+          className="mx-auto flex shrink-0 items-stretch gap-1 max-[1100px]:gap-0"
         >
           {STAGES.map((stage) => (
             <Stage key={stage.id} dog={dog} {...stage} />
           ))}
         </nav>
       )}
-      <div className="ml-auto flex shrink-0 items-center gap-2 px-4 pt-2 portrait:gap-0 portrait:px-1">
+      <div className="ml-auto flex shrink-0 items-center gap-2 px-4 pt-2 max-[1100px]:gap-0 max-[1100px]:px-1">
         {children}
       </div>
     </header>
@@ -84,7 +84,7 @@ function Stage({ dog, id, words }: { dog: Dog; id: string; words: string }) {
     <NavLink
       to={`/dogs/${dog.id}/${id}`}
       className={({ isActive }) =>
-        `relative flex min-w-20 items-center justify-center gap-1.5 px-3 text-lg portrait:min-w-0 portrait:px-2 portrait:text-base ${
+        `relative flex items-center justify-center gap-1.5 px-3 text-lg max-[1100px]:gap-1 max-[1100px]:px-1.5 max-[1100px]:text-base portrait:px-1 portrait:text-[0.95rem] ${
           isActive
             ? 'my-1 rounded-md border-4 border-brass bg-[#fffaf0] pt-0 font-bold shadow'
             : 'pt-2 font-medium hover:bg-tape-deep/40'

@@ -53,7 +53,7 @@ ROUNDS, SLIP_ROUNDS = 3, 4
 FREE_MM: Final = 6.0
 """How far a zone may lie off while it is told itself (σ)."""
 LEAST_MM: Final = 0.3
-WIDER: Final = 1.25
+WIDER: Final = 1.35
 """So much wider than the model itself tells are the zones' σ: heads of other makers show what it does not know of
 (necks beside cheeks, bone misjudged together); docs/check.md says how well they hold."""
 CONTESTED: Final = 1.8

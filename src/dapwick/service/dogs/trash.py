@@ -15,6 +15,7 @@ from dapwick.records.models import (
     CutRow,
     CutStepRow,
     DogRow,
+    ExpectationRow,
     OutlineRow,
     PhotoRow,
     VisitRow,
@@ -108,7 +109,7 @@ def _erase(session: Session, row: DogRow) -> set[str]:
     cuts = select(CutRow.id).where(CutRow.visit_id.in_(visits))
     digests = set(session.scalars(select(PhotoRow.content_hash).where(PhotoRow.visit_id.in_(visits))))
     session.execute(delete(CutStepRow).where(CutStepRow.cut_id.in_(cuts)))
-    for of_visit in (CutRow, OutlineRow, PhotoRow):
+    for of_visit in (CutRow, ExpectationRow, OutlineRow, PhotoRow):
         session.execute(delete(of_visit).where(of_visit.visit_id.in_(visits)))
     session.execute(delete(BookingRow).where(BookingRow.dog_id == row.id))
     session.execute(delete(VisitRow).where(VisitRow.dog_id == row.id))

@@ -1,4 +1,4 @@
-import { ArrowRight, Eye } from 'lucide-react'
+import { ArrowRight, Eye, Scissors } from 'lucide-react'
 import { useState } from 'react'
 import { Link } from 'react-router'
 import type { Dog, View } from '../../api/client'
@@ -11,7 +11,7 @@ import { CheckedPhoto } from './CheckedPhoto'
 import { CheckWords } from './CheckWords'
 import { TouchUps } from './TouchUps'
 import type { Check } from './checkMachine'
-import { useCheck, useFinished, useTouchUps } from './useCheck'
+import { useCheck, useFinished, useRefine, useTouchUps } from './useCheck'
 
 const SLOTS: readonly View[] = ['front', 'left', 'right']
 
@@ -54,6 +54,7 @@ export function CheckStage() {
 function Told({ dog, check }: { dog: Dog; check: Check }) {
   const [state, act] = useTouchUps(dog, check)
   const [owner, setOwner] = useState(false)
+  const refine = useRefine(dog)
   const version = check.photos.map((p) => p.id).join('-')
   return (
     <aside className="flex min-h-0 flex-col gap-3" data-waiting={check.waiting}>
@@ -83,6 +84,12 @@ function Told({ dog, check }: { dog: Dog; check: Check }) {
           <Eye size={20} aria-hidden /> Show the owner: before and after
         </Button>
       )}
+      {check.places.length > 0 && (
+        <Button disabled={refine.isPending} onClick={() => refine.mutate()}>
+          <Scissors size={20} aria-hidden /> Go over it once more: a short sheet
+        </Button>
+      )}
+      {refine.error && <Notice tone="warn">{refine.error.message}</Notice>}
       <Link
         to={`/dogs/${dog.id}/next`}
         className="inline-flex min-h-14 shrink-0 items-center justify-center gap-2 rounded-lg bg-cut px-5 text-lg font-semibold text-sheet"

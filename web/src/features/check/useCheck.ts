@@ -1,7 +1,8 @@
-import { useQuery, useQueryClient } from '@tanstack/react-query'
+import { useMutation, useQuery, useQueryClient } from '@tanstack/react-query'
 import { useEffect, useRef, useState } from 'react'
+import { useNavigate } from 'react-router'
 import { api, type Dog, type View } from '../../api/client'
-import { change, partOf, useKept, useWished } from '../../outbox/useOutbox'
+import { askChange, change, partOf, useKept, useWished } from '../../outbox/useOutbox'
 import { useKeptPast } from '../../undo/keptPast'
 import { beginCheck, checkReducer, doneIn, type Check, type CheckAction } from './checkMachine'
 
@@ -38,6 +39,26 @@ export function useTouchUps(dog: Dog, check: Check) {
     if (part === partOf(dog.id, 'touched-up')) void queries.invalidateQueries({ queryKey: ['check', dog.id] })
   })
   return [state, act] as const satisfies readonly [typeof state, (action: CheckAction) => void]
+}
+
+/** A short sheet for a head that is nearly there: corners, lip, ear joins, the last comb-up; no length is set. */
+export function useRefine(dog: Dog) {
+  const queries = useQueryClient()
+  const go = useNavigate()
+  return useMutation({
+    mutationFn: async () => {
+      const kept = dog.saved_outline
+      if (!kept) return
+      const { family, params, schools } = kept
+      await askChange(dog, 'outline', { family, params, schools: { ...schools, extent: 'refine' } })
+      await api.startCut(dog.id, true)
+    },
+    onSuccess: async () => {
+      await queries.invalidateQueries({ queryKey: ['dog', dog.id] })
+      await queries.invalidateQueries({ queryKey: ['cut', dog.id] })
+      void go(`/dogs/${dog.id}/cut`)
+    },
+  })
 }
 
 type Slots = Partial<Record<View, string>>

@@ -1,9 +1,9 @@
 import { shortDay } from '../../shared/days'
 import { weeksShown, weeksTo, type Event, type NextTime } from './nextMachine'
 
-const LEFT = 330
+const LEFT = 312
 const RIGHT = 24
-const WIDE = 900
+const WIDE = 780
 const ROW = 46
 const HEAD = 54
 
@@ -18,7 +18,7 @@ export function WeekStrip({ next }: { next: NextTime }) {
     <>
       <svg
         viewBox={`0 0 ${WIDE} ${high}`}
-        className="max-h-[55vh] w-full"
+        className="w-full shrink-0"
         role="img"
         aria-label="What shows by which week"
       >
