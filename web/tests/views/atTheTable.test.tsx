@@ -62,7 +62,7 @@ const sheetOf = (...steps: Step[]) =>
     left_alone: [],
     alone: [],
   }) as unknown as Schemas['SheetOut']
-const dog = { id: 2, name: 'Bobbin', coat_probes: [] } as unknown as Dog
+const dog = { id: 2, name: 'Bobbin', coat_probes: [], stylist: 'Oriel', from_last: [] } as unknown as Dog
 const SHEET = sheetOf(
   step('look', { doing: 'look', chapter: 'Look', tool: '', eye: 'even from the front', leave_mm: null }),
   step('cheek:left', { side: 'left', comb_first: [], cautions: [] }),
@@ -77,7 +77,10 @@ const wrapper = ({ children }: { children: ReactNode }) => (
 describe('a step at the table', () => {
   const onList = vi.fn()
   const onEnd = vi.fn()
-  beforeEach(() => void vi.spyOn(api, 'cutGuide').mockReturnValue(new Promise(() => undefined)))
+  beforeEach(() => {
+    vi.spyOn(api, 'cutGuide').mockReturnValue(new Promise(() => undefined))
+    vi.spyOn(api, 'hand').mockReturnValue(new Promise(() => undefined))
+  })
   afterEach(() => {
     cleanup()
     vi.restoreAllMocks()
@@ -119,6 +122,27 @@ describe('a step at the table', () => {
     expect(shown()).toBe('Do look')
     expect(screen.getByText('1 of 3, done')).toBeTruthy()
     expect(screen.getByRole('button', { name: 'On' })).toBeTruthy()
+  })
+
+  it('says what this hand usually leaves, at its place alone, until it is asked not to', async () => {
+    const words = 'Oriel leaves the left cheek 3 mm long (2 to 4, 9 heads)'
+    const hand = {
+      stylist: 'Oriel',
+      told: true,
+      notes: [{ zone: 'cheek', side: 'left' as const, mm: 3, words }],
+    }
+    vi.spyOn(api, 'hand').mockResolvedValue(hand)
+    const tell = vi.spyOn(api, 'tellOfHand').mockResolvedValue(undefined)
+    const cheek = step('cheek:left', {
+      zones: ['cheek'],
+      cuts: [{ zone: 'cheek', side: 'left' }] as Step['cuts'],
+    })
+    render(<Table sheet={sheetOf(step('look'), cheek)} />, { wrapper })
+    expect(screen.queryByText(new RegExp('3 mm long'))).toBeNull()
+    press(' ')
+    expect(await screen.findByText(new RegExp('left cheek 3 mm long'))).toBeTruthy()
+    fireEvent.click(screen.getByRole('button', { name: 'Do not tell me' }))
+    expect(tell).toHaveBeenCalledWith({ stylist: 'Oriel', told: false })
   })
 
   it('is skipped, and taken back', () => {
