@@ -37,12 +37,17 @@ def turned_deg(a: Camera, b: Camera) -> float:
 
 
 @pytest.mark.parametrize("view", ["front", "left", "right", "top"])
-def test_eyes_and_nose_without_noise_give_the_camera_back(fogbell: FittedGround, view: View) -> None:
+def test_marks_without_noise_give_the_camera_back_as_surely_as_they_are(
+    fogbell: FittedGround, view: View
+) -> None:
     photo, camera = photographed(fogbell, view, 3, noise=False)
-    found = camera_on(fogbell.ground.head, photo)
-    assert isinstance(found, FoundCamera)
-    assert turned_deg(found.camera, camera) < 0.3
-    assert found.off_mm < 0.1
+    told, sure = (camera_on(fogbell.ground.head, photo, steady=steady) for steady in (1.0, 0.02))
+    assert isinstance(told, FoundCamera)
+    assert isinstance(sure, FoundCamera)
+    # What is expected of how a head is held draws the camera by less than it is told to be off.
+    assert turned_deg(told.camera, camera) < 1.5 * np.degrees(np.sqrt(np.trace(told.covariance[:3, :3])))
+    assert turned_deg(sure.camera, camera) < max(0.5, 0.8 * turned_deg(told.camera, camera))
+    assert told.off_mm < 1.0
 
 
 def test_the_covariance_of_a_camera_covers_how_far_it_is_off(fogbell: FittedGround) -> None:

@@ -135,8 +135,9 @@ def aim_of(parameter: Parameter, wishes: Wishes, coat_type: str) -> Aim:
     if wish != "any":
         end = parameter.high if TOWARD[wish] > 0 else parameter.low
         aim = Aim(parameter.default + ASKS * (end - parameter.default), FIRM * parameter.tolerance)
-    if parameter.steer == "eyes" and parameter.unit == "mm":
-        aim = Aim(max(min(aim.value, fringe_limit(wishes, coat_type)), parameter.low), aim.tolerance)
+    if parameter.steer == "eyes" and parameter.unit == "mm" and wishes.weeks_between is not None:
+        deepest = _deepest_fringe(wishes.weeks_between, coat_type)
+        aim = Aim(max(min(aim.value, deepest), parameter.low), aim.tolerance)
     return aim
 
 
@@ -152,11 +153,16 @@ def extra_growth(wishes: Wishes, coat_type: str) -> float:
 
 
 def fringe_limit(wishes: Wishes, coat_type: str) -> float:
-    """Deepest fringe (mm) that is likely still out of the eyes at the next visit, a dog's own rate being known so well
-    and no better; no limit where no weeks are said."""
+    """Longest fringe (mm) that is still out of the eyes at the next visit; no limit where no weeks are said."""
     if wishes.weeks_between is None:
         return EYE_FALL_MM
-    grown = growth_mm(wishes.weeks_between, coat_type) * (1.0 + LIKELY * RATE_SPREAD)
+    return EYE_FALL_MM - growth_mm(wishes.weeks_between, coat_type)
+
+
+def _deepest_fringe(weeks_between: int, coat_type: str) -> float:
+    """Deepest fringe (mm) that is likely still out of the eyes by then, a dog's own rate being known so well and no
+    better."""
+    grown = growth_mm(weeks_between, coat_type) * (1.0 + LIKELY * RATE_SPREAD)
     left = np.array([max(EYE_FALL_MM - grown, 0.0)])
     return float(depth_of(left, np.array([STAND_FACTOR[coat_type]]))[0])
 
