@@ -22,7 +22,8 @@ from dapwick.core.basics.frame import rigid_into_head_frame
 from dapwick.core.basics.marks import MARK_IDS
 from dapwick.core.outlines.fit import Outline
 from simdogs.coat import cut_to, grow
-from simdogs.dogs import DOGS, Shot, session_shots
+from simdogs.dog import Shot, session_shots
+from simdogs.dogs import DOGS
 from simdogs.form import marks
 from simdogs.mesh import skin_mesh
 from simdogs.photo import QUALITY, exif, file_name

@@ -9,7 +9,7 @@ import numpy as np
 from numpy.typing import NDArray
 from scipy.spatial import cKDTree
 
-from .dogs import Coat, Dog, HeadForm, coat_at, side_of
+from .dog import Coat, Dog, HeadForm, coat_at, side_of
 from .form import (
     LID_MM,
     SIDES,

@@ -14,7 +14,7 @@ import numpy as np
 from dapwick.core.basics.marks import MARK_IDS, VIEWS, guided_order
 
 from .coat import grow
-from .dogs import Coat, Dog, Shot, Tone
+from .dog import Coat, Dog, Shot, Tone
 from .form import marks
 from .mesh import skin_mesh
 from .random_heads import random_head

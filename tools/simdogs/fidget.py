@@ -12,7 +12,8 @@ from pathlib import Path
 
 import numpy as np
 
-from .dogs import DOGS, Dog, Shot
+from .dog import Dog, Shot
+from .dogs import DOGS
 from .photo import QUALITY, Studio, exif
 
 SCALE = 0.8

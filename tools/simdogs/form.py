@@ -7,7 +7,7 @@ from dataclasses import dataclass
 import numpy as np
 from numpy.typing import NDArray
 
-from .dogs import HeadForm, Vec, side_of
+from .dog import HeadForm, Vec, side_of
 from .field import capsule, carve, ellipsoid, smooth_union, sphere
 
 Points = NDArray[np.float64]

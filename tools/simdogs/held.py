@@ -9,7 +9,7 @@ import numpy as np
 
 from dapwick.core.solve.scale_card import HEIGHT_MM, MARKER_IDS, MARKER_MM, WIDTH_MM, marker_corners_mm
 
-from .dogs import Dog, Shot
+from .dog import Dog, Shot
 from .form import Points, eye_corners
 from .parts import Ball, Lamp, draw_ball, matte_light
 

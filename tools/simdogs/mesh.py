@@ -8,7 +8,7 @@ import numpy as np
 from numpy.typing import NDArray
 from skimage.measure import marching_cubes
 
-from .dogs import HeadForm
+from .dog import HeadForm
 from .form import Points, gradient, skin_field
 
 

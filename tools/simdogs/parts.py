@@ -8,7 +8,7 @@ from functools import partial
 
 import numpy as np
 
-from .dogs import Dog, side_of
+from .dog import Dog, side_of
 from .form import LID_MM, SIDES, Points, eye_axes, nose_centre, outside_lids
 from .light import Light
 

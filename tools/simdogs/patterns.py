@@ -5,7 +5,7 @@ from __future__ import annotations
 import numpy as np
 from numpy.typing import NDArray
 
-from .dogs import Dog, HeadForm
+from .dog import Dog, HeadForm
 from .form import SIDES, Points, ear_field, ear_form, eye_centre
 
 Weights = NDArray[np.float64]

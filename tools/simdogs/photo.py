@@ -14,7 +14,8 @@ from pathlib import Path
 from PIL import Image
 
 from .coat import Hair, cut, grow
-from .dogs import DOGS, Dog, Shot
+from .dog import Dog, Shot
+from .dogs import DOGS
 from .held import held_card
 from .mesh import SkinMesh, skin_mesh
 from .scene import HEIGHT, WIDTH, Picture, Stage, camera_pose, render, stage

@@ -4,7 +4,7 @@ from __future__ import annotations
 
 import numpy as np
 
-from .dogs import HeadForm
+from .dog import HeadForm
 from .form import marks
 
 LONGEST_MUZZLE_MM, HIGHEST_EAR_MM, WIDEST_EAR_MM = 88.0, 118.0, 116.0

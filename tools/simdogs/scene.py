@@ -11,7 +11,7 @@ from PIL import Image, ImageFilter
 from scipy.ndimage import gaussian_filter
 
 from .coat import Hair, bare_distance
-from .dogs import Dog, Shot
+from .dog import Dog, Shot
 from .form import Points, lip_line_mm, skin_field
 from .held import HeldCard
 from .light import CELL_MM, HI_MM, LO_MM, Light, Shade, shade_of

@@ -13,7 +13,7 @@ from dapwick.core.basics.frame import into_head_frame, rigid_into_head_frame
 from dapwick.core.basics.marks import MARK_IDS
 
 from .coat import cut, grow, truth_depth, truth_length, wanted_depth
-from .dogs import Dog, Shot
+from .dog import Dog, Shot
 from .form import Points, marks, skin_field
 from .mesh import SkinMesh, skin_mesh
 from .scene import EDGE_SMOOTH_MM, HEIGHT, WIDTH, camera_pose
