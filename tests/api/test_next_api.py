@@ -26,6 +26,9 @@ def test_from_the_last_cut_to_a_booked_visit(cut_client: TestClient) -> None:
     client = cut_client
     check = client.get("/api/dogs/1/check").json()
     assert [t["place"] for t in check["touch_ups"]] == ["cheek/left"]
+    assert client.get("/api/dogs/1").json()["stages"]["check"] == "needs_you"
+    said = client.put("/api/dogs/1/touched-up", json={"done": {"cheek/left": "done"}}).json()
+    assert said["stages"]["check"] == "done"
     next_time = client.get("/api/dogs/1/next-time").json()
     assert next_time["words"]
     free = next_time["free"][0]
