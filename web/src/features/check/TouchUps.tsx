@@ -56,7 +56,8 @@ function Place({ touch, said, open, act }: PlaceProps) {
         {said && <span className="ml-auto text-lg">{SAID[said]}</span>}
       </div>
       <p className="text-quiet">
-        {mm(touch.low)} to {mm(touch.high)} too long; leave {mm(touch.leave_mm)}
+        {touch.low < 0.5 ? `at most ${mm(touch.high)}` : `${mm(touch.low)} to ${mm(touch.high)}`} too long;
+        leave {mm(touch.leave_mm)}
       </p>
       {open && touch.step && (
         <p className="mt-1">
