@@ -10,7 +10,7 @@ import pytest
 
 from dapwick.core.basics.errors import BadInput, Conflict
 from dapwick.documents.next_time import Said
-from dapwick.records import queries
+from dapwick.records import after_queries, queries
 from dapwick.records.store import SalonStore
 from dapwick.service.after.checking import Checking
 from dapwick.service.after.forecasting import Forecasting
@@ -127,7 +127,7 @@ def test_all_of_it_goes_out_and_comes_in_with_the_dog(finished_store: SalonStore
         assert rows
         # Read in another salon: they prove nothing of this one.
         assert not any(row.here for row in rows)
-        assert queries.expectations(session) == []
+        assert after_queries.expectations(session) == []
 
 
 @pytest.fixture(scope="module")

@@ -31,7 +31,8 @@ from dapwick.pipeline.plan import drawn_on, fit_on
 
 OutlineOption = Annotated[str, typer.Option(help="The outline's family, or a variant's file.")]
 DAYS_A_WEEK = 7
-DAYS_A_YEAR = 365.25
+MOST_TOLD_WEEKS = 104
+"""Dates later than that are told as that."""
 
 
 @app.command()
@@ -200,7 +201,7 @@ def _forecast_table(path: Path, told: Coming, cut: date) -> None:
 
 
 def _after(cut: date, weeks: float) -> str:
-    return (cut + timedelta(days=round(DAYS_A_WEEK * min(weeks, DAYS_A_YEAR)))).isoformat()
+    return (cut + timedelta(days=round(DAYS_A_WEEK * min(weeks, MOST_TOLD_WEEKS)))).isoformat()
 
 
 def _day(day: str | None) -> date:

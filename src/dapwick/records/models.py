@@ -3,6 +3,7 @@ need are read when they are asked for."""
 
 from __future__ import annotations
 
+from collections.abc import Callable
 from datetime import UTC, datetime
 from typing import Any, Final
 from uuid import uuid4
@@ -94,6 +95,10 @@ class VisitRow(Base):
     photos: Mapped[list[PhotoRow]] = relationship(back_populates="visit", order_by="PhotoRow.id")
     outlines: Mapped[list[OutlineRow]] = relationship(back_populates="visit", order_by="OutlineRow.id")
     cuts: Mapped[list[CutRow]] = relationship(back_populates="visit", order_by="CutRow.id")
+
+
+Beside = Callable[["VisitRow"], None]
+"""What else of a visit is written in the same change as one of its parts."""
 
 
 class ExpectationRow(Base):

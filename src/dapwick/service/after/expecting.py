@@ -25,11 +25,11 @@ from dapwick.records import queries
 from dapwick.records.models import ExpectationRow, VisitRow
 from dapwick.records.store import SalonStore
 from dapwick.service.after.factors import factors_in
-from dapwick.service.after.growing import found_at, growth_of, left_at
+from dapwick.service.after.growing import DAYS_A_WEEK, found_at, growth_of, left_at
 from dapwick.service.concurrency.budget import heavy
 from dapwick.service.cutting.cut import CutNow, Cutting
 from dapwick.service.dogs.about import set_coat_probes, set_hand_measures
-from dapwick.service.dogs.cards import DogCard, card_of
+from dapwick.service.dogs.cards import DogCard
 from dapwick.service.photos.edges import set_edge
 from dapwick.service.photos.taking_in import marks_of, set_marks, slot_name
 from dapwick.service.plans.planner import Asked, Planner
@@ -55,8 +55,8 @@ def read_bone(
     """Keep calliper readings; of new ones, what was expected without them."""
     readings = readings_from(measures)
     expected = _bone_expected(store, dog_id, readings)
-    card = set_hand_measures(store, dog_id, readings, base)
-    return _kept(store, dog_id, "bone", expected, {_pair(r): float(r.mm) for r in readings}) or card
+    there = {_pair(r): float(r.mm) for r in readings}
+    return set_hand_measures(store, dog_id, readings, base, lambda v: _keep(v, "bone", expected, there))
 
 
 def read_coat(
@@ -69,8 +69,8 @@ def read_coat(
     """Keep comb depths; of new ones, what was expected without them."""
     combs = combs_from(probes)
     expected = _coat_expected(store, planner, dog_id, combs)
-    card = set_coat_probes(store, dog_id, combs, base)
-    return _kept(store, dog_id, "coat", expected, {_comb(c): float(c.depth_mm) for c in combs}) or card
+    there = {_comb(c): float(c.depth_mm) for c in combs}
+    return set_coat_probes(store, dog_id, combs, base, lambda v: _keep(v, "coat", expected, there))
 
 
 def read_marks(
@@ -82,10 +82,7 @@ def read_marks(
     """Keep a photo's marks; of those that a hand placed where one was expected, how far off it was."""
     wanted = marks_from(marks)
     expected = _marks_expected(store, photo_id, wanted)
-    dog_id, version = set_marks(store, photo_id, wanted, base)
-    with store.session() as session:
-        _keep(queries.visit_today(session, dog_id), "marks", expected, {e.what: e.found for e in expected})
-    return dog_id, version
+    return set_marks(store, photo_id, wanted, base, lambda v: _keep(v, "marks", expected))
 
 
 def read_edge(
@@ -97,22 +94,16 @@ def read_edge(
 ) -> tuple[EdgeDocument, str]:
     """Keep an edge set by hand; of the machine's own before it, how far it lay off."""
     expected = _edge_expected(store, photo_id, line)
-    kept = set_edge(store, photo_id, line, base, neck)
-    if expected:
-        with store.session() as session:
-            visit = queries.photo(session, photo_id).visit
-            _keep(visit, "edges", expected, {e.what: e.found for e in expected})
-    return kept
+    return set_edge(store, photo_id, line, base, neck, lambda v: _keep(v, "edges", expected))
 
 
 def end_cut(store: SalonStore, cutting: Cutting, dog_id: int, stopped_after: str | None = None) -> CutNow:
     """The cut is over; what it was expected to take was said before."""
+    with store.reading() as session:
+        expected = [] if stopped_after else _minutes_expected(session, queries.visit_today(session, dog_id))
     now = cutting.end(dog_id, stopped_after)
-    if stopped_after is None:
-        with store.session() as session:
-            visit = queries.visit_today(session, dog_id)
-            expected = _minutes_expected(session, visit)
-            _keep(visit, "minutes", expected, {e.what: e.found for e in expected})
+    with store.session() as session:
+        _keep(queries.visit_today(session, dog_id), "minutes", expected)
     return now
 
 
@@ -123,39 +114,29 @@ def keep_outline(
     kept = planner.save(dog_id, asked, base)
     with store.session() as session:
         visit = queries.visit_today(session, dog_id)
-        expected = _growth_expected(session, visit)
-        if expected:
-            _keep(visit, "growth", expected, {e.what: e.found for e in expected})
+        _keep(visit, "growth", _growth_expected(session, visit))
     return kept
 
 
-def _kept(
-    store: SalonStore, dog_id: int, kind: Kind, expected: Sequence[Expectation], there: Mapping[str, float]
-) -> DogCard | None:
-    with store.session() as session:
-        visit = queries.visit_today(session, dog_id)
-        if not _keep(visit, kind, expected, there):
-            return None
-        return card_of(visit.dog)
-
-
-def _keep(visit: VisitRow, kind: Kind, expected: Sequence[Expectation], there: Mapping[str, float]) -> bool:
+def _keep(
+    visit: VisitRow, kind: Kind, expected: Sequence[Expectation], there: Mapping[str, float] | None = None
+) -> None:
     """Write down what was expected of readings that are new; those that were there keep what was expected first and
-    get what was found last; those that are gone are told as taken back. there: found by what it is of."""
+    get what was found last. there: every reading of the kind that is there now, found by what it is of, so that one
+    that is gone is told as taken back; None where only those expected are known."""
     rows = {row.what: row for row in visit.expectations if row.kind == kind}
+    found = {one.what: one.found for one in expected} if there is None else there
     for what, row in rows.items():
-        if kind in ("bone", "coat"):
-            row.taken_back = what not in there
-        row.found = there.get(what, row.found)
-    new = [e for e in expected if e.what not in rows]
-    for one in new:
-        visit.expectations.append(
-            ExpectationRow(
-                kind=kind, what=one.what, expected=round(one.expected, 3), sigma=round(one.sigma, 3),
-                found=round(one.found, 3), unit=one.unit, version=VERSION,
-            )
-        )  # fmt: skip
-    return bool(new or rows)
+        row.taken_back = there is not None and what not in there
+        row.found = found.get(what, row.found)
+    visit.expectations += [
+        ExpectationRow(
+            kind=kind, what=one.what, expected=round(one.expected, 3), sigma=round(one.sigma, 3),
+            found=round(one.found, 3), unit=one.unit, version=VERSION,
+        )
+        for one in expected
+        if one.what not in rows
+    ]  # fmt: skip
 
 
 def _whats(visit: VisitRow, kind: Kind) -> set[str]:
@@ -261,10 +242,7 @@ def _minutes_expected(session: Session, visit: VisitRow) -> list[Expectation]:
         return []
     by_visit = queries.cut_minutes_by_visit(session, visit.dog_id)
     own = [minutes for at, minutes in by_visit.items() if at < visit.id]
-    salon = queries.latest_cut_minutes(session, SALON_CUTS)
-    # The salon's latest holds this cut too, which was not known before it.
-    salon = [m for m in salon if abs(m - took) > 1e-6]
-    told = expected_minutes(own, salon, visit.dog.traits)
+    told = expected_minutes(own, queries.latest_cut_minutes(session, SALON_CUTS), visit.dog.traits)
     factor = factors_in(session).get("minutes", 1.0)
     sigma = factor * (math.log(told.high) - math.log(told.low)) / (2 * NORMAL_80)
     return [Expectation("minutes", "the head", math.log(told.minutes), sigma, math.log(took), "log min")]
@@ -277,7 +255,7 @@ def _growth_expected(session: Session, visit: VisitRow) -> list[Expectation]:
         return []
     last, left, found = before[-1], left_at(before[-1]), found_at(visit)
     growth = growth_of(visit.dog, last, factors_in(session).get("growth", 1.0)).growth
-    weeks = (visit.created - last.created).days / 7.0
+    weeks = (visit.created - last.created).days / DAYS_A_WEEK
     told = []
     for zone in sorted(left.keys() & found.keys()):
         mm, rate_sigma = expected_length(growth, left[zone][0], zone, weeks)

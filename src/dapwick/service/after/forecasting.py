@@ -13,12 +13,13 @@ from sqlalchemy.orm import object_session
 from dapwick.core.after.coming import Coming, Event, EventId, coming, left_as
 from dapwick.core.after.lasting import Lasting, cut_to_last
 from dapwick.core.basics.arrays import Array
-from dapwick.core.head.growth import MOST_WEEKS, Growth
+from dapwick.core.cut.visit_minutes import NORMAL_80
+from dapwick.core.head.growth import MOST_WEEKS, WEEKS_A_MONTH, Growth
 from dapwick.core.head.stand import depth_of, length_of
 from dapwick.core.head.zones import ZONES, Side
 from dapwick.core.outlines.fit import Outline
 from dapwick.core.outlines.wishes import Wishes
-from dapwick.records import queries
+from dapwick.records import after_queries, queries
 from dapwick.records.models import VisitRow
 from dapwick.records.store import SalonStore
 from dapwick.service.after.factors import factors_in
@@ -171,7 +172,7 @@ def _depth_off(outline: Outline, off_mm: Mapping[tuple[str, Side], float]) -> Ar
 def _minutes(visit: VisitRow) -> int:
     """As long as was kept free for it this time."""
     session = object_session(visit)
-    kept = queries.booking_of_visit(session, visit.id) if session else None
+    kept = after_queries.booking_of_visit(session, visit.id) if session else None
     return kept.minutes if kept else USUAL_MINUTES
 
 
@@ -184,14 +185,8 @@ def _dated(event: Event, day: date) -> Dated:
 
 
 def _rates(growth: Growth) -> tuple[Rate, ...]:
-    month = 365.25 / 12 / 7
     return tuple(
-        Rate(
-            zone,
-            growth.rate(zone) * month,
-            growth.rate(zone, -1.2816) * month,
-            growth.rate(zone, 1.2816) * month,
-        )
+        Rate(zone, *(growth.rate(zone, sigmas) * WEEKS_A_MONTH for sigmas in (0.0, -NORMAL_80, NORMAL_80)))
         for zone in TOLD_ZONES
     )
 

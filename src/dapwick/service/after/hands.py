@@ -11,7 +11,7 @@ from sqlalchemy.orm import Session
 from dapwick.core.after.check import NORMAL_90
 from dapwick.core.after.hand import Bias, HandReading, hand_of
 from dapwick.core.basics.errors import BadInput
-from dapwick.records import queries
+from dapwick.records import after_queries, queries
 from dapwick.records.models import SettingRow, VisitRow
 from dapwick.records.store import SalonStore
 from dapwick.service.cutting.cut import cuts_now
@@ -67,7 +67,7 @@ def _not_told(session: Session) -> list[str]:
 
 def told_of_hand(session: Session, stylist: str) -> tuple[Bias, ...]:
     """What this hand surely leaves long or short."""
-    visits = queries.checked_visits_of(session, stylist, HEADS)
+    visits = after_queries.checked_visits_of(session, stylist, HEADS)
     return tuple(one for one in hand_of([r for v in visits for r in readings_of(v)]) if one.told)
 
 

@@ -8,7 +8,7 @@ from typing import Final
 
 from dapwick.core.after.expected import NORMAL_95, Expectation, Reading, Tally, tallies
 from dapwick.exports.readings_csv import readings_csv
-from dapwick.records import queries
+from dapwick.records import after_queries
 from dapwick.records.models import ExpectationRow
 from dapwick.records.store import SalonStore
 from dapwick.service.after.factors import factors_of
@@ -49,7 +49,7 @@ class HowFarOff:
 def how_far_off(store: SalonStore) -> HowFarOff:
     factors = factors_of(store)
     with store.reading() as session:
-        rows = queries.expectations(session)
+        rows = after_queries.expectations(session)
         own = [row for row in rows if not row.visit.dog.demo]
         counted = own or rows
         readings = [_reading(row) for row in counted]
@@ -60,7 +60,7 @@ def how_far_off(store: SalonStore) -> HowFarOff:
 def all_readings_csv(store: SalonStore) -> str:
     """Every reading as it was kept, those taken back too."""
     with store.reading() as session:
-        return readings_csv([vars(_shown(row)) for row in queries.expectations(session)])
+        return readings_csv([vars(_shown(row)) for row in after_queries.expectations(session)])
 
 
 def _reading(row: ExpectationRow) -> Reading:

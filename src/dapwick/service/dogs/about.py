@@ -16,7 +16,7 @@ from dapwick.core.outlines.wishes import Wishes
 from dapwick.documents.readings import CombDocument, ReadingDocument, combs_from, readings_from
 from dapwick.documents.wishes import WishesDocument
 from dapwick.records import queries
-from dapwick.records.models import DogRow, VisitRow
+from dapwick.records.models import Beside, DogRow, VisitRow
 from dapwick.records.store import SalonStore
 from dapwick.service.concurrency.versions import check_base
 from dapwick.service.dogs.cards import DogCard, card_of, local_day, parts_of
@@ -146,23 +146,34 @@ def set_hand_measures(
     dog_id: int,
     measures: Sequence[ReadingDocument | dict[str, Any]],
     base: str | None = None,
+    beside: Beside | None = None,
 ) -> DogCard:
+    """beside: what is written in the same change."""
     with store.session() as session:
         visit = queries.visit_today(session, dog_id)
         readings = readings_from(measures)
         check_part(visit.dog, "hand_measures", [visit.id, readings], base)
         visit.hand_measures = readings
+        if beside:
+            beside(visit)
         return card_of(visit.dog)
 
 
 def set_coat_probes(
-    store: SalonStore, dog_id: int, probes: Sequence[CombDocument | dict[str, Any]], base: str | None = None
+    store: SalonStore,
+    dog_id: int,
+    probes: Sequence[CombDocument | dict[str, Any]],
+    base: str | None = None,
+    beside: Beside | None = None,
 ) -> DogCard:
+    """beside: what is written in the same change."""
     with store.session() as session:
         visit = queries.visit_today(session, dog_id)
         combs = combs_from(probes)
         check_part(visit.dog, "coat_probes", [visit.id, combs], base)
         visit.coat_probes = combs
+        if beside:
+            beside(visit)
         return card_of(visit.dog)
 
 

@@ -17,7 +17,7 @@ from dapwick.pipeline.coat_edge import edge_seeds
 from dapwick.pipeline.head_model import solved_head
 from dapwick.pipeline.review import Step, review_photo
 from dapwick.records import queries
-from dapwick.records.models import PhotoRow
+from dapwick.records.models import Beside, PhotoRow
 from dapwick.records.store import SalonStore
 from dapwick.service.concurrency.budget import HEAVY, heavy
 from dapwick.service.concurrency.slow_write import compute_then_write
@@ -87,14 +87,18 @@ def set_edge(
     line: Sequence[Point],
     base: str | None = None,
     neck: Sequence[Point] | None = None,
+    beside: Beside | None = None,
 ) -> tuple[EdgeDocument, str]:
-    """Keep an edge drawn by hand, and a line across the neck or none; returns them with their version."""
+    """Keep an edge drawn by hand, and a line across the neck or none; returns them with their version. beside: what is
+    written in the same change."""
     with store.session() as session:
         row = queries.photo(session, photo_id)
         size = row.width_px, row.height_px
         wanted = EdgeDocument(line=_rounded(checked_edge(line, *size)), neck=checked_neck(neck, *size))
         check_base(f"The edge on {slot_name(row)}", row.edge, wanted, base, row.content_hash)
         row.coat_edge, row.neck, row.edge_by_hand = wanted.line, wanted.neck, True
+        if beside:
+            beside(row.visit)
         return _told(row)
 
 

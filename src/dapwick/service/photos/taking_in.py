@@ -13,7 +13,7 @@ from dapwick.documents.marks import MarkDocument, Marks, marks_from, telling
 from dapwick.pipeline.sorting import sorted_photo, words_in
 from dapwick.records import queries
 from dapwick.records.backup import photo_hashes
-from dapwick.records.models import PhotoRow, VisitRow, now
+from dapwick.records.models import Beside, PhotoRow, VisitRow, now
 from dapwick.records.photo_files import YOUNG_S, checked_hash
 from dapwick.records.store import SalonStore
 from dapwick.service.concurrency.budget import HEAVY
@@ -176,14 +176,18 @@ def set_marks(
     photo_id: int,
     marks: Mapping[str, MarkDocument | dict[str, Any]],
     base: str | None = None,
+    beside: Beside | None = None,
 ) -> tuple[int, str]:
-    """Replace a photo's marks; returns the dog's id and the marks' version. Bad marks are refused first."""
+    """Replace a photo's marks; returns the dog's id and the marks' version. Bad marks are refused first. beside: what
+    is written in the same change."""
     wanted = marks_from(marks)
     with store.session() as session:
         row = queries.photo(session, photo_id)
         marks_of(row, wanted)
         check_base(f"The marks on {slot_name(row)}", row.marks, wanted, base, row.content_hash)
         row.marks = wanted
+        if beside:
+            beside(row.visit)
         return row.visit.dog_id, version_of(wanted, row.content_hash)
 
 

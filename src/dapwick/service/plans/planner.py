@@ -92,16 +92,18 @@ class Planner:
     def plan(self, dog_id: int, asked: Asked, weeks_ahead: float = 0.0) -> Planned:
         """The plan at this setting and what it rests on, shown as it will be some weeks after the cut."""
         head, fitted = self._fitted(dog_id, asked)
-        plan = plan_on(fitted, asked.params, weeks_ahead, self._kit())
-        wider = factors_of(self.store).get("coat", 1.0)
-        zones = plan.zones if wider == 1.0 else tuple(zone.wider(wider) for zone in plan.zones)
-        return Planned(replace(plan, zones=zones), fitted, head, wider)
+        plan, wider = plan_on(fitted, asked.params, weeks_ahead, self._kit()), self._wider()
+        return Planned(replace(plan, zones=_widened(plan.zones, wider)), fitted, head, wider)
 
     @heavy
     def moving(self, dog_id: int, asked: Asked) -> Moving:
         """What changes of a plan while a slider is on its way."""
         head, fitted = self._fitted(dog_id, asked)
-        return Moving(moving_plan_on(fitted, asked.params, self._kit()), fitted, head)
+        plan = moving_plan_on(fitted, asked.params, self._kit())
+        return Moving(replace(plan, zones=_widened(plan.zones, self._wider())), fitted, head)
+
+    def _wider(self) -> float:
+        return factors_of(self.store).get("coat", 1.0)
 
     def _kit(self) -> Kit:
         with self.store.reading() as session:
@@ -179,6 +181,10 @@ class Planner:
             return saved_card(row), versions_of(visit)["outline"]
 
         return compute_then_write(self.store, lambda: self.plan(dog_id, asked), holds, write)
+
+
+def _widened(zones: tuple[ZoneLength, ...], factor: float) -> tuple[ZoneLength, ...]:
+    return zones if factor == 1.0 else tuple(zone.wider(factor) for zone in zones)
 
 
 def _kept_row(asked: Asked, planned: Planned, inputs: dict[str, str]) -> OutlineRow:
