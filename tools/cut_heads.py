@@ -6,7 +6,6 @@ from collections.abc import Sequence
 from dataclasses import dataclass
 
 import numpy as np
-from scipy.spatial.distance import cdist
 
 from dapwick.core.after.cameras import FoundCamera, cameras_on
 from dapwick.core.after.deviations import FinishedPhoto
@@ -14,7 +13,6 @@ from dapwick.core.basics.arrays import Array
 from dapwick.core.basics.camera import Camera
 from dapwick.core.basics.marks import View
 from dapwick.core.head.silhouettes import Edge
-from dapwick.core.head.skin import Skin
 from dapwick.core.head.skin_and_coat import STANDS_OUT_MM
 from dapwick.core.outlines.fit import Outline
 from dapwick.pipeline.check import eyes_and_nose
@@ -22,9 +20,6 @@ from dapwick.vision.silhouette import silhouette
 from simheads import marked_photo, random_camera
 
 VIEWS: tuple[View, ...] = ("front", "left", "right")
-WHOLE_MM, ZONE_MM, LOCAL_MM, REACH_MM = 0.7, 1.2, 1.3, 12.0
-"""A hand's error (σ): over a head, a zone of a side, and near places alike; 2 mm together."""
-FEATHERED_MM = 5.0
 
 
 @dataclass(frozen=True)
@@ -35,22 +30,6 @@ class CutHead:
     off_mm: Array
     photos: list[FinishedPhoto]
     cameras: list[Camera]
-
-
-def hand_error(skin: Skin, rng: np.random.Generator, share: float = 1.0) -> Array:
-    """How far (V,) mm a hand leaves each place too long."""
-    cell = 2 * skin.template.zone + (skin.vertices_mm[:, 0] > 0)
-    zones = rng.normal(0, ZONE_MM, int(cell.max()) + 1)[cell]
-    knots = skin.vertices_mm[rng.choice(len(skin.vertices_mm), 160, replace=False)]
-    near = np.exp(-0.5 * cdist(skin.vertices_mm, knots, "sqeuclidean") / REACH_MM**2)
-    local = near @ rng.normal(0, 1, len(knots)) / np.sqrt((near**2).sum(axis=1) + 1e-6)
-    return np.asarray(share * (rng.normal(0, WHOLE_MM) + zones + LOCAL_MM * local))
-
-
-def left_long(skin: Skin, zone: str, side: str | None, mm: float) -> Array:
-    """A zone of one side, or of both, left so much longer (V,) mm, feathered into its neighbours."""
-    away = cdist(skin.vertices_mm, skin.vertices_mm[skin.in_zone(zone, side)]).min(axis=1)
-    return np.asarray(mm * np.clip(1 - away / FEATHERED_MM, 0, 1))
 
 
 def photographed(

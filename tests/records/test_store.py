@@ -185,7 +185,7 @@ def test_ids_never_come_again(store: SalonStore) -> None:
     with store.engine.connect() as connection:
         tables = connection.exec_driver_sql("SELECT sql FROM sqlite_master WHERE type = 'table'").scalars()
         keyed = [sql for sql in tables if sql and "id INTEGER" in sql]
-    assert len(keyed) == 9
+    assert len(keyed) == 11
     assert all("AUTOINCREMENT" in sql for sql in keyed)
 
 

@@ -20,6 +20,7 @@ from dapwick.api.guard import Guard
 from dapwick.api.next_routes import router as next_router
 from dapwick.api.outline_routes import router as outline_router
 from dapwick.api.photo_routes import router as photo_router
+from dapwick.api.practice_routes import router as practice_router
 from dapwick.api.routes import router
 from dapwick.api.said import plain
 from dapwick.api.salon_routes import router as salon_router
@@ -46,6 +47,7 @@ from dapwick.service.photos.reviews import Reviews
 from dapwick.service.photos.taking_in import sweep_orphans
 from dapwick.service.plans.owner_picture import OwnerPictures
 from dapwick.service.plans.planner import Planner
+from dapwick.service.practice.heads import PracticeHeads
 from dapwick.service.salon.backups import DailyBackup, sweep_unfinished
 from dapwick.service.salon.opening import Salon
 from dapwick.service.salon.passcode import Passcode
@@ -96,12 +98,14 @@ def make_app(
     app.state.cutting = Cutting(store, app.state.planner) if store else None
     app.state.checking = Checking(store, app.state.planner) if store else None
     app.state.forecasting = Forecasting(store, app.state.planner) if store else None
+    app.state.practice_heads = PracticeHeads()
     app.state.reviews = reviews
     app.state.camera = SimulatedCamera(CAMERA)
     app.state.jobs = Jobs("job")
     app.state.reach, app.state.door = reach, Passcode(store) if store else None
     for one in (
-        router, book_router, photo_router, outline_router, cut_router, check_router, next_router, salon_router,
+        router, book_router, photo_router, outline_router, cut_router, check_router, next_router, practice_router,
+        salon_router,
     ):  # fmt: skip
         app.include_router(one, prefix="/api")
     app.add_middleware(Guard, reach=reach, door=app.state.door)

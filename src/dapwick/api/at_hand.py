@@ -16,6 +16,7 @@ from dapwick.service.jobs import Jobs
 from dapwick.service.photos.reviews import Reviews as PhotoReviews
 from dapwick.service.plans.owner_picture import OwnerPictures
 from dapwick.service.plans.planner import Planner
+from dapwick.service.practice.heads import PracticeHeads
 from dapwick.service.salon.opening import Salon
 from dapwick.service.salon.passcode import HERE, Passcode
 
@@ -37,6 +38,11 @@ def _planner(request: Request) -> Planner:
 def _pictures(request: Request) -> OwnerPictures:
     pictures: OwnerPictures = request.app.state.pictures
     return pictures
+
+
+def _practising(request: Request) -> PracticeHeads:
+    heads: PracticeHeads = request.app.state.practice_heads
+    return heads
 
 
 def _checks(request: Request) -> Checking:
@@ -115,6 +121,7 @@ def tell_version(response: Response, version: str) -> None:
 Store = Annotated[Salon, Depends(_store)]
 Plans = Annotated[Planner, Depends(_planner)]
 Pictures = Annotated[OwnerPictures, Depends(_pictures)]
+Practising = Annotated[PracticeHeads, Depends(_practising)]
 Checks = Annotated[Checking, Depends(_checks)]
 Forecasts = Annotated[Forecasting, Depends(_forecasts)]
 Cuts = Annotated[Cutting, Depends(_cuts)]

@@ -18,6 +18,7 @@ from dapwick.documents.check import CheckDocument, TouchedUp
 from dapwick.documents.edge import EdgeDocument
 from dapwick.documents.marks import Marks
 from dapwick.documents.next_time import NotePart, Said
+from dapwick.documents.practice import Answered, Asked, Told
 from dapwick.documents.readings import CombDocument, ReadingDocument
 from dapwick.documents.results import MeasuresDocument, ZoneDocument
 from dapwick.documents.review import ReviewDocument
@@ -243,6 +244,40 @@ class VariantRow(Base):
     document: Mapped[dict[str, Any]] = mapped_column(JSON)
     created: Mapped[datetime] = mapped_column(default=now)
     removed: Mapped[datetime | None] = mapped_column(default=None)
+
+
+class PracticePersonRow(Base):
+    """Who practises. shown: they let a trainer see how it goes; removed: off the list, with what they did kept."""
+
+    __tablename__ = "practice_person"
+    __table_args__ = ONCE
+    id: Mapped[int] = mapped_column(primary_key=True)
+    name: Mapped[str] = mapped_column(String(40))
+    uid: Mapped[str] = mapped_column(String(32), default=new_uid)
+    shown: Mapped[bool] = mapped_column(default=False)
+    created: Mapped[datetime] = mapped_column(default=now)
+    removed: Mapped[datetime | None] = mapped_column(default=None)
+    tasks: Mapped[list[PracticeTaskRow]] = relationship(
+        back_populates="person", order_by="PracticeTaskRow.id"
+    )
+
+
+class PracticeTaskRow(Base):
+    """One question of a drill: turn counts a person's own in that drill, from 0; told: what came of the answer."""
+
+    __tablename__ = "practice_task"
+    __table_args__ = (UniqueConstraint("person_id", "drill", "turn"), ONCE)
+    id: Mapped[int] = mapped_column(primary_key=True)
+    person_id: Mapped[int] = mapped_column(ForeignKey("practice_person.id"), index=True)
+    drill: Mapped[str] = mapped_column(String(12))
+    turn: Mapped[int]
+    asked: Mapped[Asked] = mapped_column(Typed(Asked))
+    answer: Mapped[Answered | None] = mapped_column(Typed(Answered), default=None)
+    told: Mapped[Told | None] = mapped_column(Typed(Told), default=None)
+    version: Mapped[str] = mapped_column(String(40))
+    begun: Mapped[datetime] = mapped_column(default=now)
+    answered: Mapped[datetime | None] = mapped_column(default=None)
+    person: Mapped[PracticePersonRow] = relationship(back_populates="tasks")
 
 
 class SettingRow(Base):

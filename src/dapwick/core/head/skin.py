@@ -126,6 +126,16 @@ def vertex_normals(vertices: Array, base: Template) -> Array:
     return np.asarray(normals)
 
 
+def smoothed(values: Array, rounds: int) -> Array:
+    """Values (V,) over the skin, evened out with their neighbours' so many times."""
+    neighbours = _meshed()[1]
+    valence = np.asarray(neighbours.sum(axis=1)).ravel()
+    found = np.asarray(values, dtype=float)
+    for _ in range(rounds):
+        found = (found + neighbours @ found / valence) / 2
+    return np.asarray(found)
+
+
 @cache
 def _meshed() -> tuple[csr_array, csr_array]:
     """What each vertex of the template gathers: its faces (V, F), and its neighbours (V, V)."""

@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from collections.abc import Mapping, Sequence
 from dataclasses import dataclass, replace
-from typing import Final
+from typing import Final, Literal
 
 import numpy as np
 
@@ -47,11 +47,17 @@ RANK_STEP: Final = 1000.0
 STAGE: Final[dict[When, int]] = {"today": 0, "later": 1, "not_on_this_coat": 2}
 
 
+Against = Literal["grows", "head", "coat", "wish", "hair"]
+"""What speaks against an outline: hair that is not there yet, the head's proportions, the coat's type, what the owner
+asked for, how much comes off."""
+
+
 @dataclass(frozen=True)
 class Verdict(Readiness):
-    """Also departure from what the family and the owner want, rank (lower first), effects on the silhouette, and the
-    wishes."""
+    """Also what speaks against it, departure from what the family and the owner want (the sum of that), rank (lower
+    first), effects on the silhouette, and the wishes."""
 
+    against: Mapping[Against, float]
     departure: float
     rank: float
     effects: tuple[Effect, ...]
@@ -67,13 +73,14 @@ def verdict_of(outline: Outline, zones: Sequence[ZoneLength]) -> Verdict:
     effects = effects_of(outline)
     coat_cost = outline.family.coats.get(coat_type, (0.0, ""))[0]
     removed = 1.0 - values["hair_kept"]
-    departure = (
-        sum(cost for cost, _ in missed)
-        + coat_cost
-        + UNMET_COST * sum(not w.met for w in wishes)
-        + WEEK_COST * ready.weeks
-        + HAIR_COST * removed
-    )
+    against: dict[Against, float] = {
+        "head": sum(cost for cost, _ in missed),
+        "coat": coat_cost,
+        "wish": UNMET_COST * sum(not w.met for w in wishes),
+        "grows": WEEK_COST * ready.weeks,
+        "hair": HAIR_COST * removed,
+    }
+    departure = sum(against.values())
     room = sentences([room_words(outline)])
     reasons = [
         *(reason for reason in ready.reasons if reason not in room),
@@ -87,6 +94,7 @@ def verdict_of(outline: Outline, zones: Sequence[ZoneLength]) -> Verdict:
     ]
     return Verdict(
         **vars(replace(ready, reasons=sentences(reasons)[:MOST_REASONS])),
+        against=against,
         departure=departure,
         rank=STAGE[ready.when] * RANK_STEP + departure,
         effects=effects,
