@@ -78,7 +78,7 @@ class SceneOut(BaseModel):
     cut: DepthsOut | None
 
 
-class PhotoOut(BaseModel):
+class PhotoToMarkOut(BaseModel):
     """A photographed dog's photo; under: the address of the same view wet, or nothing."""
 
     dog: str
@@ -102,10 +102,10 @@ class PlaceOut(BaseModel):
 
 
 class MeasureAskedOut(BaseModel):
-    """ends: the marks it lies between, where it is one distance."""
+    """question: as it is asked."""
 
     id: str
-    words: str
+    question: str
     unit: str
     least: float
     most: float
@@ -140,7 +140,7 @@ class TaskOut(BaseModel):
     of: int
     view: View | None = None
     scene: SceneOut | None = None
-    photo: PhotoOut | None = None
+    photo: PhotoToMarkOut | None = None
     marks: list[MarkAskedOut] = []
     measure: MeasureAskedOut | None = None
     sure: list[int] = []

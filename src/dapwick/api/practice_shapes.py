@@ -85,7 +85,7 @@ def _bone(asked: BoneAsked, heads: PracticeHeads) -> dict[str, Any]:
     url = f"/api/practice/photos/{asked.dog}/{asked.view}"
     under = f"{url}?under=true" if photo.under else None
     return found | {
-        "photo": p.PhotoOut(
+        "photo": p.PhotoToMarkOut(
             dog=photo.name, url=url, under=under, width_px=photo.width_px, height_px=photo.height_px
         )
     }
@@ -114,7 +114,7 @@ def _planned(asked: SuitsAsked | PlanAsked, heads: PracticeHeads) -> dict[str, A
 def _measure(key: str) -> p.MeasureAskedOut:
     rule = eye.RULE_BY_ID[key]
     least, most = eye.RANGE[key]
-    return p.MeasureAskedOut(id=key, words=rule.words, unit=rule.unit, least=least, most=most)
+    return p.MeasureAskedOut(id=key, question=eye.QUESTIONS[key][0], unit=rule.unit, least=least, most=most)
 
 
 def _family(key: str) -> p.FamilyOfferedOut:

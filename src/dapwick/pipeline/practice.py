@@ -27,7 +27,7 @@ PALETTE: Final = (
     (150.0, 146.0, 144.0), (196.0, 140.0, 92.0),
 )  # fmt: skip
 """Colours of coats."""
-PATTERNS: Final = ("whole", "whole", "mask", "cap", "parted")
+PATTERNS: Final = ("whole", "whole", "mask", "parted")
 SOFT_MM: Final = 9.0
 SEEN_FROM: Final[tuple[View, ...]] = ("front", "left", "right")
 SURE: Final = 1e-10
@@ -63,8 +63,6 @@ def _second(ground: Ground, pattern: str) -> Array:
     face, at = ground.face, ground.skin.vertices_mm
     if pattern == "mask":
         return _step(at[:, 1] - face.ahead("stop"))
-    if pattern == "cap":
-        return _step(at[:, 2] - face.eye_level - 6.0) * _step(face.ahead("stop") - at[:, 1] - 6.0)
     if pattern == "parted":
         return _step(np.abs(at[:, 0]) - 0.3 * face.half_width)
     return np.zeros(len(at))

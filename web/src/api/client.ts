@@ -264,6 +264,17 @@ export const api = {
     put('/api/salon/how-far-off/{kind}', { params: { path: { kind } }, body: { factor } }),
   hours: () => get('/api/salon/hours'),
   putHours: (body: Schemas['HoursIO']) => put('/api/salon/hours', { body }),
+  practisers: () => get('/api/practice/people'),
+  practise: (name: string) => post('/api/practice/people', { body: { name } }),
+  changePractiser: (person_id: number, body: Schemas['PersonChangeIn']) =>
+    put('/api/practice/people/{person_id}', { params: { path: { person_id } }, body }),
+  practiser: (person_id: number) =>
+    get('/api/practice/people/{person_id}', { params: { path: { person_id } } }),
+  forTrainer: () => get('/api/practice/trainer'),
+  practiceTask: (person_id: number, drill: Schemas['TaskIn']['drill']) =>
+    post('/api/practice/people/{person_id}/tasks', { params: { path: { person_id } }, body: { drill } }),
+  practiceAnswer: (task_id: number, answer: Schemas['AnswerIn']['answer']) =>
+    post('/api/practice/tasks/{task_id}/answer', { params: { path: { task_id } }, body: { answer } }),
   check: (dog_id: number) => get('/api/dogs/{dog_id}/check', named(dog_id)),
   mesh: (dog_id: number) => get('/api/dogs/{dog_id}/mesh', { params: { path: { dog_id } } }),
   keepOwn: (body: Schemas['VariantIn']) => post('/api/outlines/own', { body }),

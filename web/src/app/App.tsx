@@ -10,6 +10,8 @@ import { MarksStage } from '../features/marks/MarksStage'
 import { NextStage } from '../features/next/NextStage'
 import { OutlineStage } from '../features/outline/OutlineStage'
 import { PhotosStage } from '../features/photos/PhotosStage'
+import { DrillScreen } from '../features/practice/DrillScreen'
+import { PracticeScreen } from '../features/practice/PracticeScreen'
 import { FirstStart } from '../features/salon/FirstStart'
 import { HowFarOff } from '../features/salon/HowFarOff'
 import { SalonScreen } from '../features/salon/SalonScreen'
@@ -46,6 +48,9 @@ function Salon() {
       <Route path="kit" element={<KitScreen />} />
       <Route path="salon" element={<SalonScreen />} />
       <Route path="salon/how-far-off" element={<HowFarOff />} />
+      <Route path="practice" element={<PracticeScreen />} />
+      <Route path="practice/:person" element={<PracticeScreen />} />
+      <Route path="practice/:person/:drill" element={<DrillScreen />} />
       <Route path="dogs/:dogId" element={<Visit />}>
         <Route index element={<DogScreen />} />
         <Route path="wishes" element={<WishesStage />} />

@@ -70,10 +70,31 @@ export function Tape({ dog, children }: { dog?: Dog; children?: ReactNode }) {
           ))}
         </nav>
       )}
+      {!dog && (
+        <nav aria-label="Places" className="flex items-stretch gap-1">
+          <Place to="/" words="Today" />
+          <Place to="/practice" words="Practice" />
+        </nav>
+      )}
       <div className="ml-auto flex shrink-0 items-center gap-2 px-4 pt-2 max-[1100px]:gap-0 max-[1100px]:px-1">
         {children}
       </div>
     </header>
+  )
+}
+
+/** A place of the salon, besides a dog's visit. */
+function Place({ to, words }: { to: string; words: string }) {
+  return (
+    <NavLink
+      to={to}
+      end={to === '/'}
+      className={({ isActive }) =>
+        `flex items-center px-4 pt-2 text-lg font-medium max-[1100px]:px-2 ${isActive ? 'underline decoration-brass decoration-4 underline-offset-4' : 'hover:bg-tape-deep/40'}`
+      }
+    >
+      {words}
+    </NavLink>
   )
 }
 

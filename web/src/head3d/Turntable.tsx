@@ -1,11 +1,10 @@
-import { useEffect, useRef, useState, type KeyboardEvent, type PointerEvent } from 'react'
+import { useState } from 'react'
 import type { Mesh, Outline } from '../api/client'
-import { FIRST, paced, sharper } from './pace'
 import { saveAs } from '../ui/saveAs'
 import { useAttempt } from '../ui/useAttempt'
-import { HeadScene, type Stand } from './scene'
+import type { Stand } from './scene'
 import { eightSides, still } from './stills'
-import { unpackDepths, unpackMesh, type Left, type Solid } from './unpack'
+import { drawsSolids, useHeadScene, useTurning } from './useHeadScene'
 
 type Props = {
   dogName: string
@@ -21,86 +20,12 @@ type Props = {
 }
 
 const START: Stand = { round: 35, above: 8, state: 1, overlay: false }
-const DEG_A_PX = 0.5
-const TURN_DEG = 15
-const RESTS_MS = 400
-const TURNS: Readonly<Record<string, readonly [number, number]>> = {
-  ArrowLeft: [-TURN_DEG, 0],
-  ArrowRight: [TURN_DEG, 0],
-  ArrowUp: [0, TURN_DEG],
-  ArrowDown: [0, -TURN_DEG],
-}
-
-const turned = (stand: Stand, round: number, above: number): Stand => ({
-  ...stand,
-  round: stand.round + round,
-  above: Math.min(Math.max(stand.above + above, -40), 88),
-})
-
-/** Whether this device draws in three dimensions at all. */
-const drawsSolids = () => document.createElement('canvas').getContext('webgl2') !== null
 
 /** The head with its hair on a turntable: from the coat as it is to the finished head and weeks on. */
 export default function Turntable({ dogName, mesh, drawing, ahead, weeks, onAhead, large, surface }: Props) {
-  const canvas = useRef<HTMLCanvasElement>(null)
-  const scene = useRef<HeadScene | null>(null)
-  const [stand, setStand] = useState(START)
   const [solid] = useState(drawsSolids)
-  const drag = useRef<{ x: number; y: number } | null>(null)
-  const unpacked = useRef<{ mesh: Mesh; solid: Solid } | null>(null)
-  const pace = useRef(FIRST)
-  useEffect(() => {
-    if (!canvas.current) return
-    scene.current = new HeadScene(canvas.current)
-    return () => {
-      scene.current?.dispose()
-      scene.current = null
-    }
-  }, [])
-  useEffect(() => {
-    if (unpacked.current?.mesh !== mesh) unpacked.current = { mesh, solid: unpackMesh(mesh) }
-    const left: Left = unpackDepths(drawing.depths)
-    scene.current?.set(unpacked.current.solid, left, ahead ? unpackDepths(ahead) : left)
-  }, [mesh, drawing.depths, ahead])
-  useEffect(() => {
-    const at = canvas.current
-    if (!at) return
-    let waiting = 0
-    const picture = (share: number) => scene.current?.draw(stand, at.clientWidth, at.clientHeight, share) ?? 0
-    const sharpen = (share: number, ms: number) => {
-      const next = sharper(share, ms)
-      at.dataset['share'] = share.toFixed(2)
-      if (next !== null) waiting = window.setTimeout(() => sharpen(next, picture(next)), RESTS_MS)
-    }
-    const draw = () => {
-      window.clearTimeout(waiting)
-      const { share } = pace.current
-      const ms = picture(share)
-      pace.current = paced(pace.current, ms)
-      at.dataset['ms'] = ms.toFixed(0)
-      sharpen(share, ms)
-    }
-    const size = new ResizeObserver(draw)
-    size.observe(at)
-    draw()
-    return () => {
-      window.clearTimeout(waiting)
-      size.disconnect()
-    }
-  }, [stand, mesh, drawing.depths, ahead])
-
-  function turn(event: PointerEvent) {
-    if (!drag.current) return
-    const [dx, dy] = [event.clientX - drag.current.x, event.clientY - drag.current.y]
-    drag.current = { x: event.clientX, y: event.clientY }
-    setStand((s) => turned(s, -dx * DEG_A_PX, dy * DEG_A_PX))
-  }
-  function key(event: KeyboardEvent) {
-    const by = TURNS[event.key]
-    if (!by) return
-    event.preventDefault()
-    setStand((s) => turned(s, by[0], by[1]))
-  }
+  const { stand, setStand, turns } = useTurning(START)
+  const { canvas, scene } = useHeadScene(mesh, drawing.depths, ahead, stand)
   if (!solid) return <p className="m-auto p-4 text-center text-quiet">This device draws no turning head.</p>
   return (
     <>
@@ -111,13 +36,7 @@ export default function Turntable({ dogName, mesh, drawing, ahead, weeks, onAhea
         tabIndex={0}
         aria-label={`${dogName}’s head in three dimensions, turned ${Math.round(stand.round)}°. Arrow keys turn it.`}
         data-head3d={drawing.family}
-        onKeyDown={key}
-        onPointerDown={(event) => {
-          event.currentTarget.setPointerCapture(event.pointerId)
-          drag.current = { x: event.clientX, y: event.clientY }
-        }}
-        onPointerMove={turn}
-        onPointerUp={() => (drag.current = null)}
+        {...turns}
       />
       <button
         className="absolute top-0 right-3 grid h-12 place-items-center text-sm"

@@ -4,6 +4,7 @@ import {
   DirectionalLight,
   Group,
   PerspectiveCamera,
+  Raycaster,
   Scene,
   Vector2,
   Vector3,
@@ -25,6 +26,8 @@ export type Stand = {
   readonly state: number
   readonly overlay: boolean
 }
+
+export type Three = [number, number, number]
 
 const ROOM = 0.86
 const VIEW_DEG = 24
@@ -81,6 +84,37 @@ export class HeadScene {
     const gl = this.renderer.getContext()
     gl.readPixels(0, 0, 1, 1, gl.RGBA, gl.UNSIGNED_BYTE, new Uint8Array(4))
     return performance.now() - begun
+  }
+
+  /** Where a place of the head (mm) is pictured, as shares of the canvas from its top left. */
+  picturedAt(place: readonly number[]): { x: number; y: number } {
+    const seen = new Vector3().fromArray(place).project(this.camera)
+    return { x: (seen.x + 1) / 2, y: (1 - seen.y) / 2 }
+  }
+
+  /** What a finger on the canvas (shares of it) points from and along, mm, head frame. */
+  ray(x: number, y: number): { start: Three; along: Three } {
+    const { origin, direction } = this.pointing(x, y).ray
+    return { start: origin.toArray(), along: direction.toArray() }
+  }
+
+  /** The skin's vertex under a finger; null beside the head and on an ear. */
+  vertex(x: number, y: number): number | null {
+    const hit = this.pointing(x, y).intersectObject(this.undercoat.head)[0]
+    const skin = (this.shown?.solid.skin.length ?? 0) / 3
+    return hit?.face && hit.face.a < skin ? hit.face.a : null
+  }
+
+  /** How many shares of the canvas's width a millimetre is, where the head turns. */
+  get shareAMm(): number {
+    const away = this.camera.position.distanceTo(this.middle)
+    return 1 / (2 * away * Math.tan((VIEW_DEG * Math.PI) / 360) * this.camera.aspect)
+  }
+
+  private pointing(x: number, y: number): Raycaster {
+    const caster = new Raycaster()
+    caster.setFromCamera(new Vector2(2 * x - 1, 1 - 2 * y), this.camera)
+    return caster
   }
 
   /** A square picture of its own size; it lies on the canvas until the next is drawn. */

@@ -8,17 +8,36 @@ from dataclasses import dataclass
 from typing import Final
 
 import numpy as np
+from scipy.stats import beta
 
 from dapwick.core.basics.errors import BadInput
 from dapwick.core.measures.measure import RULES, MeasureRule
 from dapwick.core.practice.heads import MadeHead
 from dapwick.core.practice.leaning import Answer, Lean, Usual, leans
-from dapwick.core.practice.trend import NORMAL_90
 
-ASKED: Final = (
-    "skull_width", "muzzle_length", "muzzle_ratio", "stop_depth", "eye_span_outer", "skull_length", "crown_height",
-    "muzzle_depth", "ear_set_ratio", "skull_index",
-)  # fmt: skip
+QUESTIONS: Final[Mapping[str, tuple[str, tuple[str, ...]]]] = {
+    "skull_width": ("How wide is the skull, cheek bone to cheek bone?", ("cheek_left", "cheek_right")),
+    "muzzle_length": ("How long is the muzzle, stop to nose tip?", ("stop", "nose_tip")),
+    "muzzle_ratio": ("How long is the muzzle against the skull?", ("nose_tip", "stop", "occiput")),
+    "stop_depth": ("How deep is the stop, under a line from crown to nose?", ("crown", "stop", "nose_top")),
+    "eye_span_outer": ("How far apart are the outer eye corners?", ("eye_outer_left", "eye_outer_right")),
+    "skull_length": ("How long is the skull, occiput to stop?", ("occiput", "stop")),
+    "crown_height": (
+        "How high does the crown rise over the eyes?",
+        ("crown", "eye_outer_left", "eye_outer_right"),
+    ),
+    "muzzle_depth": ("How deep is the muzzle, bridge to chin?", ("stop", "nose_top", "chin")),
+    "ear_set_ratio": (
+        "How high are the ears set, against the crown? (1: as high)",
+        ("ear_front_left", "ear_front_right", "crown"),
+    ),
+    "skull_index": (
+        "How wide is the skull against its length?",
+        ("cheek_left", "cheek_right", "occiput", "stop"),
+    ),
+}
+"""What is asked, and the marks it is read from."""
+ASKED: Final = tuple(QUESTIONS)
 RULE_BY_ID: Final[Mapping[str, MeasureRule]] = {rule.id: rule for rule in RULES if rule.id in ASKED}
 RANGE: Final[Mapping[str, tuple[float, float]]] = {
     "skull_width": (40, 160), "muzzle_length": (10, 140), "muzzle_ratio": (0.1, 1.6), "stop_depth": (1, 40),
@@ -33,6 +52,8 @@ USUAL: Final = Usual(mean=0.1, thing=0.12, scatter=0.15, told_beyond=0.03)
 WORST: Final = math.log(4.0)
 """A slip of the finger counts for no more than four times too much."""
 HELD: Final = 0.9
+"""Of guesses said to be so near, as many should be."""
+FEWEST: Final = 5
 
 
 @dataclass(frozen=True)
@@ -112,9 +133,8 @@ def calibration(guesses: Sequence[Guess]) -> tuple[Calibration, ...]:
 
 def _calibrated(within: int, guesses: Sequence[Guess]) -> Calibration:
     held, of = sum(g.held for g in guesses), len(guesses)
-    share = held / of
-    low = share - NORMAL_90 * math.sqrt((share * (1 - share) + 0.25 / of) / of)
-    high = share + NORMAL_90 * math.sqrt((share * (1 - share) + 0.25 / of) / of)
+    # Jeffreys' interval of a share; a few guesses tell nothing yet.
+    low, high = beta.ppf([0.05, 0.95], held + 0.5, of - held + 0.5) if of >= FEWEST else (0.0, 1.0)
     said = "surer than you may be" if high < HELD else "nearer than you say" if low > HELD else ""
     return Calibration(
         within, of, held, f"“within {within} %”: {held} of {of} were{', ' + said if said else ''}."

@@ -51,6 +51,6 @@ def why_next(drill: Drill, latest: Point | None) -> str:
         "bone": f"Where your marks fall is known to {latest.low:.0f} to {latest.high:.0f} mm: least sure of all.",
         "eye": f"How far off your guesses are: {latest.low:.0%} to {latest.high:.0%}, least sure of all.",
         "long_side": f"What you find is known to {latest.low:.1f} to {latest.high:.1f} mm: least sure of all.",
-        "suits": f"How often you agree with the fit: {latest.low:.0%} to {latest.high:.0%}, least sure of all.",
+        "suits": f"How often you and Dapwick agree: {latest.low:.0%} to {latest.high:.0%}, least sure of all.",
         "plan": f"How far off your cuts end: {latest.low:.1f} to {latest.high:.1f} mm, least sure of all.",
     }[drill]

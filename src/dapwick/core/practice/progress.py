@@ -28,7 +28,7 @@ FIGURES: Final[dict[Drill, str]] = {
     "bone": "how far off your marks are",
     "eye": "how far off your guesses are",
     "long_side": "the smallest fault you find",
-    "suits": "how often you agree with the fit",
+    "suits": "how often you order outlines as Dapwick does",
     "plan": "how far off your cuts end",
 }
 
@@ -168,7 +168,7 @@ def _suits(done: Done) -> DrillProgress:
     turned = [(turn, (right, of)) for turn, right, of in done.orders]
     points = odds_of(trend([told(one) for one in sessions_of("suits", turned)], 0.7))
     right, of = (sum(one[i] for _, one in turned) for i in (0, 1))
-    return _told("suits", points, [f"{right} of {of} pairs as the fit has them."] if of else [], len(turned))
+    return _told("suits", points, [f"{right} of {of} pairs as Dapwick has them."] if of else [], len(turned))
 
 
 def _plan(done: Done) -> DrillProgress:

@@ -33,6 +33,8 @@ UNSURE: Final = 0.6
 """Two outlines whose departures differ by less are even: the fit's own weights are no finer."""
 NEARLY: Final = 0.3
 """A reason that weighs nearly as much as the weightiest counts as well."""
+LITTLE: Final = 0.8
+"""What weighs less than this is not worth saying."""
 NOT_THERE: Final = 10.0
 """What weighs against an outline that cannot be cut today, above all else."""
 REASONS: Final[dict[Against, str]] = {
@@ -99,7 +101,7 @@ class Ranked:
     @property
     def words(self) -> str:
         agreed = (
-            "as the fit has them" if self.right == self.pairs else f"{self.right} of {self.pairs} pairs right"
+            "as Dapwick has them" if self.right == self.pairs else f"{self.right} of {self.pairs} pairs right"
         )
         return f"{agreed[0].upper()}{agreed[1:]}; the reason {'holds' if self.why_right else 'is another'}."
 

@@ -137,15 +137,19 @@ def _bone(heads: PracticeHeads, asked: BoneAsked, given: BoneAnswer) -> Shown:
         rays, px = {mark: given.rays[mark].ray() for mark in asked.marks}, {}
     misses = [bone.miss_of(mark, rays[mark], true[mark]) for mark in asked.marks]
     kept = tuple(MissKept.model_validate(vars(miss) | {"ways": dict(miss.ways)}) for miss in misses)
-    places = {mark: (float(at[0]), float(at[1]), float(at[2])) for mark, at in true.items()}
+    places = {mark: _three(at) for mark, at in true.items()}
     return Shown(BoneTold(misses=kept), marks_mm=places, marks_px=px)
 
 
+def _three(at: Array) -> tuple[float, float, float]:
+    return float(at[0]), float(at[1]), float(at[2])
+
+
 def _eye(heads: PracticeHeads, asked: EyeAsked, given: EyeAnswer) -> Shown:
-    guess = Guess(
-        asked.measure, given.guess, given.within, eye.measure_on(heads.head(asked.head), asked.measure)
-    )
-    return Shown(EyeTold(true=guess.true, words=guess.words), lines=(_held(guess),))
+    made = heads.head(asked.head)
+    guess = Guess(asked.measure, given.guess, given.within, eye.measure_on(made, asked.measure))
+    ends = {mark: _three(made.at(mark)) for mark in eye.QUESTIONS[asked.measure][1]}
+    return Shown(EyeTold(true=guess.true, words=guess.words), marks_mm=ends, lines=(_held(guess),))
 
 
 def _held(guess: Guess) -> str:
@@ -160,17 +164,18 @@ def _suits(heads: PracticeHeads, asked: SuitsAsked, given: SuitsAnswer) -> Shown
     told = SuitsTold(
         right=ranked.right, pairs=ranked.pairs, why=ranked.why, why_right=ranked.why_right, words=ranked.words
     )
-    lines = [
-        f"{by_id[key].verdict.called}: {(by_id[key].verdict.reasons or ('nothing speaks against it.',))[0]}"
-        for key in ranked.best
-    ]
+    lines = [_weighed(by_id[key]) for key in ranked.best]
     lines += [
-        f"{by_id[a].name} and {by_id[b].name}: the fit cannot tell, both orders count."
-        for a, b in ranked.even
+        f"{by_id[a].name} and {by_id[b].name}: too close to tell, both orders count." for a, b in ranked.even
     ]
-    weighs = " or ".join(suits.REASONS[reason] for reason in by_id[given.order[-1]].reasons)
-    lines.append(f"Against {by_id[given.order[-1]].name}: {weighs}.")
     return Shown(told, lines=tuple(lines), right=ranked.best)
+
+
+def _weighed(offer: suits.Offer) -> str:
+    """What an outline is on this head, and what speaks most against it."""
+    if max(offer.against.values()) < suits.LITTLE:
+        return f"{offer.verdict.called}: little speaks against it."
+    return f"{offer.verdict.called}: {' or '.join(suits.REASONS[reason] for reason in offer.reasons)}."
 
 
 def _plan(
