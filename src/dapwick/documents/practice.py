@@ -13,7 +13,7 @@ from dapwick.core.head.zones import Side
 from dapwick.core.plan.verdict import Against
 from dapwick.core.practice.bone import Ray, Way
 from dapwick.core.practice.heads import Wanted
-from dapwick.core.practice.whole_plan import Cause, PlanMade
+from dapwick.core.practice.whole_plan import Cause, PlanMade, Where
 
 Three = tuple[float, float, float]
 MOST_PLACES: Final = 30
@@ -195,7 +195,7 @@ class SuitsTold(_Kept):
 
 class FaultKept(_Kept):
     zone: str
-    side: Side
+    side: Where
     mm: float
     cause: Cause
     words: str

@@ -27,6 +27,9 @@ type Props = {
   onVertex?: (vertex: number) => void
 }
 
+/** As it was last drawn: where places (mm) are pictured, and how wide the ruler is. */
+type Drawn = { readonly at: (place: readonly number[]) => Share; readonly rulerShare: number }
+
 const RULER_MM = 50
 const TAP_PX = 6
 const STEP = 0.012
@@ -58,17 +61,12 @@ export default function Posed(props: Props) {
   const { stand, turns } = useTurning(props.stand)
   const [cursor, setCursor] = useState<Share>({ x: 0.5, y: 0.5 })
   const [keyed, setKeyed] = useState(false)
-  const [drawn, setDrawn] = useState<{ truth: readonly Share[]; rulerShare: number }>({
-    truth: [],
-    rulerShare: 0,
-  })
+  const [drawn, setDrawn] = useState<Drawn>({ at: () => ({ x: -1, y: -1 }), rulerShare: 0 })
   const down = useRef<{ x: number; y: number } | null>(null)
   const { canvas, scene } = useHeadScene(mesh, depths, ahead, useStanding(stand, state), (now) =>
-    setDrawn({
-      truth: (truth ?? []).map(({ at }) => now.picturedAt(at)),
-      rulerShare: RULER_MM * now.shareAMm,
-    }),
+    setDrawn({ at: (place) => now.picturedAt(place), rulerShare: RULER_MM * now.shareAMm }),
   )
+  const known = (truth ?? []).map((mark) => ({ id: mark.id, ...drawn.at(mark.at) }))
   if (!solid) return <p className="m-auto p-4 text-center text-quiet">This device draws no turning head.</p>
   const shareOf = (event: PointerEvent): Share => {
     const box = event.currentTarget.getBoundingClientRect()
@@ -122,7 +120,7 @@ export default function Posed(props: Props) {
       />
       <svg className="pointer-events-none absolute inset-0 size-full" aria-hidden>
         {mine?.map(({ id, at }) => {
-          const there = drawn.truth[truth?.findIndex((one) => one.id === id) ?? -1]
+          const there = known.find((one) => one.id === id)
           return (
             there && (
               <line
@@ -139,8 +137,8 @@ export default function Posed(props: Props) {
             )
           )
         })}
-        {drawn.truth.map((at, i) => (
-          <g key={truth?.[i]?.id ?? i} data-true={truth?.[i]?.id}>
+        {known.map((at) => (
+          <g key={at.id} data-true={at.id}>
             <circle
               cx={percent(at.x)}
               cy={percent(at.y)}

@@ -141,6 +141,13 @@ def _calibrated(within: int, guesses: Sequence[Guess]) -> Calibration:
     )
 
 
-def measure_to_ask(guesses: Sequence[Guess], rng: np.random.Generator) -> str:
-    """The measure of which least is known."""
-    return max(leans_of(guesses), key=lambda lean: lean.width * rng.uniform(0.9, 1.1)).thing
+def measure_to_ask(guesses: Sequence[Guess], made: MadeHead, rng: np.random.Generator) -> str:
+    """The measure of which least is known, of those that can be guessed on this head: one without a stop has no depth
+    of it."""
+    here = [lean for lean in leans_of(guesses) if can_be_guessed(made, lean.thing)]
+    return max(here, key=lambda lean: lean.width * rng.uniform(0.9, 1.1)).thing
+
+
+def can_be_guessed(made: MadeHead, measure: str) -> bool:
+    least, most = RANGE[measure]
+    return 1.2 * least < measure_on(made, measure) < most / 1.2

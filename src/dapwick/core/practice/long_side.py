@@ -23,7 +23,8 @@ from dapwick.core.practice.leaning import Answer, Lean, Usual, leans
 from dapwick.core.practice.trend import Point
 
 SIDES: Final[tuple[Side, ...]] = ("left", "right")
-ZONES: Final = ("cheek", "jaw", "muzzle_side", "crown", "visor")
+ZONES: Final = ("cheek", "jaw", "muzzle_side", "crown")
+"""Eight places: with more, three sessions would not tell which of them an eye misses (tools/practice_truth.py)."""
 PLACES: Final[tuple[tuple[str, Side], ...]] = tuple((zone, side) for zone in ZONES for side in SIDES)
 USUAL_MM: Final = 3.5
 PERSON, ZONE, SIDE, PLACE, SESSION = 0.5, 0.3, 0.2, 0.3, 0.1
@@ -42,6 +43,8 @@ AMOUNT: Final = Usual(mean=0.3, thing=0.2, scatter=0.4, told_beyond=0.1)
 MISSED: Final = 0.9
 """A place is told as missed where its threshold is over the person's own middle with such a chance."""
 MISSED_BY: Final = 1.1
+WELL_MISSED: Final = 1.5
+"""Faults are chosen to find places whose threshold is so many times the person's middle."""
 
 
 @dataclass(frozen=True)
@@ -200,8 +203,10 @@ def _point(log_mm: Array) -> Point:
 
 def next_fault(eye: Eye, rng: np.random.Generator, room_mm: Array) -> tuple[str, Side, float]:
     """Where and how large the next fault is: the one whose answer tells most, but not where the last one was, nor
-    larger than the coat there has room for. room_mm (places,)."""
-    tells = _tells(eye.draws, np.log(LEVELS_MM))
+    larger than the coat there has room for. Every other one is to tell thresholds, the others which places are missed.
+    room_mm (places,)."""
+    of_missed = len(eye.trials) % 2
+    tells = (_tells_missed if of_missed else _tells)(eye.draws, np.log(LEVELS_MM))
     tells[room_mm[:, None] < np.array(LEVELS_MM)] = -1.0
     if eye.trials:
         last = eye.trials[-1]
@@ -216,6 +221,19 @@ def _tells(draws: Array, levels: Array) -> Array:
     p = chance_found(levels[None, None], draws[:, :, None])
     mean = p.mean(axis=0)
     return np.asarray(_entropy(mean) - _entropy(p).mean(axis=0))
+
+
+def _tells_missed(draws: Array, levels: Array) -> Array:
+    """Mutual information (places, levels) of an answer and whether the place is one that this eye misses."""
+    missed = draws > np.median(draws, axis=1)[:, None] + np.log(WELL_MISSED)
+    p = chance_found(levels[None, None], draws[:, :, None])
+    share = missed.mean(axis=0)[:, None]
+    there, elsewhere = (
+        (p * which[:, :, None]).sum(axis=0) / np.maximum(which.sum(axis=0)[:, None], 1)
+        for which in (missed, ~missed)
+    )
+    left = share * _entropy(there) + (1 - share) * _entropy(elsewhere)
+    return np.asarray(_entropy(p.mean(axis=0)) - left)
 
 
 def _entropy(p: Array) -> Array:

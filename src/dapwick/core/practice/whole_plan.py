@@ -27,6 +27,7 @@ from dapwick.core.plan.lengths import ZoneLength
 from dapwick.core.practice.human_hand import hand_error
 from dapwick.core.practice.long_side import Eye
 
+Where = Literal["left", "right", "both"]
 Cause = Literal["length", "tool", "order", "hand"]
 CAUSES: Final[tuple[Cause, ...]] = ("length", "tool", "order", "hand")
 Way = Literal["guard", "comb", "shears"]
@@ -43,7 +44,8 @@ OUT_OF_ORDER_MM: Final = 2.5
 """Who cuts a place before the one it takes its line from leaves so much, to be safe."""
 SHORTEST_MM, LONGEST_MM = 1.0, 120.0
 LEAST_DEPTH_MM: Final = 0.3
-WORTH_SAYING_MM: Final = 1.5
+ALIKE_MM: Final = 1.5
+"""Two sides that are off by amounts so near are told as one."""
 
 
 @dataclass(frozen=True)
@@ -103,7 +105,7 @@ class Fault:
     """A place that the check found off: mm of hair, long more than 0, and what made most of it."""
 
     zone: str
-    side: Side
+    side: Where
     mm: float
     cause: Cause
     words: str
@@ -192,15 +194,30 @@ def _reached_mm(made: PlanMade, zone: str, kit: Kit) -> float:
 
 
 def faults_of(cut: SimulatedCut, found: Deviations) -> tuple[Fault, ...]:
-    """What the check finds off by more than a zone's tolerance, and which cause made most of it; worst first."""
+    """What the check finds off by more than a zone's tolerance, and which cause made most of it; worst first, both
+    sides as one where they are off alike."""
     faults = []
-    for zone in found.zones:
-        if zone.zone not in ASKED or abs(zone.hair_mm) < TOLERANCE_MM[zone.zone]:
-            continue
-        cause = _cause(cut, zone.zone, zone.side, zone.hair_mm)
-        words = f"{zone.side} {zone_words(zone.zone)} {_much(zone.hair_mm)}: {_why(cut, zone.zone, cause)}"
-        faults.append(Fault(zone.zone, zone.side, zone.hair_mm, cause, words))
+    for zone in ASKED:
+        off = {
+            side: place.hair_mm
+            for side in SIDES
+            if (place := found.of(zone, side)) and abs(place.hair_mm) >= TOLERANCE_MM[zone]
+        }
+        causes = {side: _cause(cut, zone, side, mm) for side, mm in off.items()}
+        alike = (
+            len(off) == 2 and len(set(causes.values())) == 1 and abs(off["left"] - off["right"]) < ALIKE_MM
+        )
+        if alike:
+            faults.append(_fault(cut, zone, "both", (off["left"] + off["right"]) / 2, causes["left"]))
+        else:
+            faults += [_fault(cut, zone, side, mm, causes[side]) for side, mm in off.items()]
     return tuple(sorted(faults, key=lambda fault: -abs(fault.mm)))
+
+
+def _fault(cut: SimulatedCut, zone: str, side: Where, mm: float, cause: Cause) -> Fault:
+    where = zone_words(zone) if side == "both" else f"{side} {zone_words(zone)}"
+    words = f"{where[0].upper()}{where[1:]} {_much(mm)}: {_why(cut, zone, cause)}"
+    return Fault(zone, side, mm, cause, words)
 
 
 def _cause(cut: SimulatedCut, zone: str, side: Side, mm: float) -> Cause:

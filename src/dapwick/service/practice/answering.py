@@ -65,7 +65,8 @@ class CutShown:
 
 @dataclass(frozen=True)
 class Shown:
-    """What is shown once a question is answered. marks_mm, marks_px: where asked marks truly are; lines: more
+    """What is shown once a question is answered. marks_mm, marks_px: where asked marks truly are, or the place that
+    is long; lines: more
     sentences; right: the fit's order of outlines, or the sheet's of zones; lengths_mm: by zone, the outline's own."""
 
     told: Told
@@ -109,7 +110,8 @@ def _judged(store: SalonStore, heads: PracticeHeads, question: Question, given: 
         return _eye(heads, asked, given)
     if isinstance(asked, LongSideAsked) and isinstance(given, LongSideAnswer):
         trial = trial_of(asked, given, question.turn // A_SESSION["long_side"])
-        return Shown(LongSideTold(found=trial.found, words=trial.words))
+        here = {"long": _three(heads.middle_mm(asked))}
+        return Shown(LongSideTold(found=trial.found, words=trial.words), marks_mm=here)
     if isinstance(asked, SuitsAsked) and isinstance(given, SuitsAnswer):
         return _suits(heads, asked, given)
     if isinstance(asked, PlanAsked) and isinstance(given, PlanAnswer):

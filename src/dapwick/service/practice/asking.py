@@ -132,9 +132,10 @@ def _bone(_heads: PracticeHeads, done: Done, turn: int, seed: int) -> Asked:
     return BoneAsked(head=_made(seed), view=view, marks=bone.marks_to_ask(view, misses, rng))
 
 
-def _eye(_heads: PracticeHeads, done: Done, _turn: int, seed: int) -> Asked:
-    guesses = [guess for _, guess in done.guesses]
-    return EyeAsked(head=_made(seed), measure=eye.measure_to_ask(guesses, np.random.default_rng([seed, 5])))
+def _eye(heads: PracticeHeads, done: Done, _turn: int, seed: int) -> Asked:
+    guesses, head = [guess for _, guess in done.guesses], _made(seed)
+    measure = eye.measure_to_ask(guesses, heads.head(head), np.random.default_rng([seed, 5]))
+    return EyeAsked(head=head, measure=measure)
 
 
 def _long_side(heads: PracticeHeads, done: Done, turn: int, seed: int) -> Asked:

@@ -76,6 +76,14 @@ class PracticeHeads:
         depth = np.minimum(outline.leave_mm + off, np.maximum(outline.ground.coat.depth_mm, outline.leave_mm))
         return np.asarray(np.where(outline.ground.bare, outline.leave_mm, np.maximum(depth, 0.3)))
 
+    def middle_mm(self, asked: LongSideAsked) -> Array:
+        """The middle (3,) of the place that is long, on the cut hair, head frame."""
+        skin = self.head(asked.head).ground.skin
+        at = skin.in_zone(asked.zone, asked.side)
+        surface = skin.vertices_mm[at] + self.left_long_mm(asked)[at, None] * skin.outward[at]
+        middle = surface.mean(axis=0)
+        return np.asarray(surface[np.argmin(np.linalg.norm(surface - middle, axis=1))])
+
     def ears_mm(self, asked: LongSideAsked) -> Array:
         return np.concatenate(ears_cut(self.fitted(asked.head, asked.family, SHORTER).outline))
 

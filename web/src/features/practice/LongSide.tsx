@@ -31,6 +31,7 @@ export function LongSide({ answering: { state, act, shown }, top, foot }: DrillP
           depths="cut"
           state={1}
           turns
+          truth={Object.entries(shown?.marks_mm ?? {}).map(([id, at]) => ({ id, at }))}
           label="A finished head; arrow keys turn it"
           onVertex={(vertex) => {
             const place = task.places[(placeOf[vertex] ?? 0) - 1]
