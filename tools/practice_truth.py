@@ -177,7 +177,8 @@ def trends(people: int) -> list[str]:
             off.append(abs(point.value / value - 1.0))
     return [
         f"**Trends.** {people} people who get better by 6 % a session, more or less, over six sessions of fifteen "
-        f"marks: the figure is {np.median(off):.0%} off in the middle, its 90 % interval holds in {np.mean(inside):.0%}.",
+        f"marks: the figure is {np.median(off):.0%} off in the middle, its 90 % interval holds in "
+        f"{np.mean(inside):.0%}.",
         "",
     ]
 

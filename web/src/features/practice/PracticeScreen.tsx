@@ -196,7 +196,7 @@ function Sharing({ own }: { own: Own }) {
         <input
           type="checkbox"
           className="size-6"
-          checked={own.shown}
+          checked={(change.isPending ? change.variables.shown : null) ?? own.shown}
           onChange={(event) => change.mutate({ id: own.id, shown: event.target.checked })}
         />
         A trainer may see how it goes
