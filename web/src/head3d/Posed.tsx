@@ -20,6 +20,8 @@ type Props = {
   /** 0 as it is, 1 as `depths` has it, 2 as `ahead`. */
   state: number
   turns: boolean
+  /** How much is left round the head: less for one that is cut. */
+  room?: number
   ruler?: boolean
   mine?: readonly SetMark[]
   truth?: readonly TrueMark[]
@@ -30,6 +32,7 @@ type Props = {
 /** As it was last drawn: where places (mm) are pictured, and how wide the ruler is. */
 type Drawn = { readonly at: (place: readonly number[]) => Share; readonly rulerShare: number }
 
+const COATED = 0.78
 const RULER_MM = 50
 const TAP_PX = 6
 const STEP = 0.012
@@ -51,6 +54,7 @@ export default function Posed(props: Props) {
     ahead = null,
     state,
     turns: mayTurn,
+    room = COATED,
     ruler,
     mine,
     truth,
@@ -63,8 +67,13 @@ export default function Posed(props: Props) {
   const [keyed, setKeyed] = useState(false)
   const [drawn, setDrawn] = useState<Drawn>({ at: () => ({ x: -1, y: -1 }), rulerShare: 0 })
   const down = useRef<{ x: number; y: number } | null>(null)
-  const { canvas, scene } = useHeadScene(mesh, depths, ahead, useStanding(stand, state), (now) =>
-    setDrawn({ at: (place) => now.picturedAt(place), rulerShare: RULER_MM * now.shareAMm }),
+  const { canvas, scene } = useHeadScene(
+    mesh,
+    depths,
+    ahead,
+    useStanding(stand, state),
+    (now) => setDrawn({ at: (place) => now.picturedAt(place), rulerShare: RULER_MM * now.shareAMm }),
+    room,
   )
   const known = (truth ?? []).map((mark) => ({ id: mark.id, ...drawn.at(mark.at) }))
   if (!solid) return <p className="m-auto p-4 text-center text-quiet">This device draws no turning head.</p>

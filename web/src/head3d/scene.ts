@@ -50,8 +50,11 @@ export class HeadScene {
   private grown: number | null = null
   private shown: { solid: Solid; left: Left; ahead: Left } | null = null
 
-  /** Throws where the device draws no 3D. */
-  constructor(canvas: HTMLCanvasElement) {
+  /** room: how much is left round the head. Throws where the device draws no 3D. */
+  constructor(
+    canvas: HTMLCanvasElement,
+    private readonly room = ROOM,
+  ) {
     this.renderer = new WebGLRenderer({ canvas, antialias: true, alpha: true, preserveDrawingBuffer: true })
     const light = new DirectionalLight(0xffffff, 2.4)
     light.position.set(-200, 400, 300)
@@ -145,7 +148,7 @@ export class HeadScene {
     this.camera.aspect = aspect
     const [r, a] = [(round * Math.PI) / 180, (above * Math.PI) / 180]
     const half = (VIEW_DEG * Math.PI) / 360
-    const away = ((ROOM * this.radius) / Math.sin(half)) * Math.max(0.98, 1 / aspect)
+    const away = ((this.room * this.radius) / Math.sin(half)) * Math.max(0.98, 1 / aspect)
     // The head frame has z up and y forward; seen from the front the dog's right is at the left.
     const toward = new Vector3(-Math.sin(r) * Math.cos(a), Math.cos(r) * Math.cos(a), Math.sin(a))
     this.camera.up.set(0, 0, 1)

@@ -17,6 +17,7 @@ export function useHeadScene(
   ahead: Depths | null,
   stand: Stand,
   onDrawn?: (scene: HeadScene) => void,
+  room?: number,
 ) {
   const canvas = useRef<HTMLCanvasElement>(null)
   const scene = useRef<HeadScene | null>(null)
@@ -28,12 +29,12 @@ export function useHeadScene(
   })
   useEffect(() => {
     if (!canvas.current) return
-    scene.current = new HeadScene(canvas.current)
+    scene.current = new HeadScene(canvas.current, room)
     return () => {
       scene.current?.dispose()
       scene.current = null
     }
-  }, [])
+  }, [room])
   useEffect(() => {
     if (unpacked.current?.mesh !== mesh) unpacked.current = { mesh, solid: unpackMesh(mesh) }
     const left: Left = unpackDepths(depths)

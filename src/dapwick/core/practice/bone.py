@@ -23,11 +23,13 @@ WORDS: Final[Mapping[Way, tuple[str, str]]] = {
     "ahead": ("too far back", "too far forward"),
     "out": ("too close to the middle", "too wide"),
 }
+OFF_MIDDLE: Final = ("too far to his left", "too far to his right")
+"""How a mark of the middle line lies off it."""
 ACROSS: Final = 0.5
 """A direction is told where the ray runs along it by less than this (cosine)."""
 USUAL: Final = Usual(mean=0.8, thing=2.5, scatter=4.0, told_beyond=1.0)
 """mm."""
-MARKS_A_HEAD: Final = 5
+MARKS_A_HEAD, SEEN_A_HEAD = 5, 1
 VIEWS: Final[tuple[View, ...]] = ("front", "left", "right", "top")
 
 
@@ -57,7 +59,7 @@ def miss_of(mark: str, ray: Ray, true_mm: Array) -> Miss:
     off = to - float(to @ along) * along
     ways = {way: _signed(mark, way, off) for way, axis in AXIS.items() if abs(along[axis]) < ACROSS}
     mm = float(np.linalg.norm(off))
-    return Miss(mark, RULE_OF[mark].kind, mm, ways, _words(mm, ways))
+    return Miss(mark, RULE_OF[mark].kind, mm, ways, _words(mark, mm, ways))
 
 
 def _signed(mark: str, way: Way, off: Array) -> float:
@@ -66,11 +68,12 @@ def _signed(mark: str, way: Way, off: Array) -> float:
     return float(-off[AXIS[way]] if left else off[AXIS[way]])
 
 
-def _words(mm: float, ways: Mapping[Way, float]) -> str:
+def _words(mark: str, mm: float, ways: Mapping[Way, float]) -> str:
     if mm < 1.0 or not ways:
         return "there"
     way = max(ways, key=lambda w: abs(ways[w]))
-    return f"{mm:.0f} mm off, {WORDS[way][ways[way] > 0]}"
+    words = OFF_MIDDLE if way == "out" and not RULE_OF[mark].paired else WORDS[way]
+    return f"{mm:.0f} mm off, {words[ways[way] > 0]}"
 
 
 def answers_of(misses: Sequence[Miss]) -> list[Answer]:
@@ -95,8 +98,8 @@ def lean_words(lean: Lean) -> str:
     rule = next(r for r in RULE_OF.values() if r.name == name)
     low, high = sorted((abs(lean.low), abs(lean.high)))
     side = next(words for key, words in WORDS.items() if key == way)[lean.off > 0]
-    the = "each" if rule.paired else "the"
-    return f"You set {the} {rule.words} {abs(lean.off):.0f} mm {side} ({low:.0f} to {high:.0f})."
+    where = f"the {rule.words}" + (", on either side," if rule.paired else "")
+    return f"You set {where} {abs(lean.off):.0f} mm {side} ({low:.0f} to {high:.0f})."
 
 
 def marks_to_ask(view: View, misses: Sequence[Miss], rng: np.random.Generator) -> tuple[str, ...]:
@@ -106,8 +109,11 @@ def marks_to_ask(view: View, misses: Sequence[Miss], rng: np.random.Generator) -
     width = {lean.thing: lean.width for lean in leans_of(misses, things)}
     felt = {m: 1.0 if RULE_OF[m].kind == "felt" else 0.6 for m in order}
     worth = {m: felt[m] * width[f"{RULE_OF[m].name}/up"] * rng.uniform(0.9, 1.1) for m in order}
+    ranked = sorted(order, key=lambda m: -worth[m])
+    # Some of what is seen plainly among what is felt: the difference says where a miss comes from.
+    plain = [m for m in ranked if RULE_OF[m].kind != "felt"][:SEEN_A_HEAD]
     chosen: list[str] = []
-    for mark in sorted(order, key=lambda m: -worth[m]):
+    for mark in (*plain, *ranked):
         if RULE_OF[mark].name not in {RULE_OF[m].name for m in chosen}:
             chosen.append(mark)
     return tuple(sorted(chosen[:MARKS_A_HEAD], key=order.index))

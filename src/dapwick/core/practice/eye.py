@@ -137,7 +137,7 @@ def _calibrated(within: int, guesses: Sequence[Guess]) -> Calibration:
     low, high = beta.ppf([0.05, 0.95], held + 0.5, of - held + 0.5) if of >= FEWEST else (0.0, 1.0)
     said = "surer than you may be" if high < HELD else "nearer than you say" if low > HELD else ""
     return Calibration(
-        within, of, held, f"“within {within} %”: {held} of {of} were{', ' + said if said else ''}."
+        within, of, held, f"“Within {within} %”: {held} of {of} were{', ' + said if said else ''}."
     )
 
 

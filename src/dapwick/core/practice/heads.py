@@ -37,6 +37,8 @@ UNEVEN_SHARE: Final = 0.35
 SKIN_SHARE: Final = 0.35
 COAT_SPREAD: Final = 0.2
 """A coat is so much longer or shorter as a whole (σ of its logarithm), and half of that from place to place."""
+STANDS: Final[Mapping[str, float]] = {"fine_drop": 0.5, "harsh": 0.8}
+"""How deep a coat of this type stands against the usual depth: what hangs is long enough when it is half as deep."""
 COAT_ROUNDS: Final = 5
 """So often depths are evened out with their neighbours', lest a coat steps where zones meet."""
 REACH_MM: Final = 24.0
@@ -104,7 +106,7 @@ def made_head(seed: int, wanted: Wanted) -> MadeHead:
     head = _measured(_bone(rng, wanted), wanted)
     skin, coat = skin_and_coat(head, wanted.coat_type, (), _combed(wanted))
     skin = _own_skin(skin, rng)
-    coat = _own_coat(coat, skin, rng, wanted.coat_share)
+    coat = _own_coat(coat, skin, rng, wanted.coat_share * STANDS.get(wanted.coat_type, 1.0))
     ground = Ground(head, skin, coat, ears_of(head, _ear_combs(rng, wanted)), wanted.coat_type)
     return MadeHead(seed, wanted, ground)
 

@@ -122,9 +122,9 @@ function MarkedPhoto({ answering, coat }: { answering: Answering; coat: boolean 
                   y1={at.y}
                   x2={there[0]}
                   y2={there[1]}
-                  className="stroke-off"
+                  className="stroke-tape"
                   strokeWidth={3 * unit}
-                  strokeDasharray={`${2 * unit} ${5 * unit}`}
+                  strokeDasharray={`${4 * unit} ${4 * unit}`}
                 />
               )}
               <circle

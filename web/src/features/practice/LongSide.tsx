@@ -30,6 +30,7 @@ export function LongSide({ answering: { state, act, shown }, top, foot }: DrillP
           task={{ ...task, view: 'front' }}
           depths="cut"
           state={1}
+          room={0.64}
           turns
           truth={Object.entries(shown?.marks_mm ?? {}).map(([id, at]) => ({ id, at }))}
           label="A finished head; arrow keys turn it"

@@ -104,7 +104,7 @@ function Planning({ answering: { state, act } }: { answering: Answering }) {
                   className="tape-slider h-11 min-w-0 flex-1"
                   aria-label={`Leave at the ${zone.words}, mm`}
                 />
-                <b className="w-16 text-right text-xl whitespace-nowrap">
+                <b className="min-w-16 shrink-0 text-right text-xl whitespace-nowrap">
                   {length(mm, unit)} {unit === 'mm' ? 'mm' : ''}
                 </b>
               </div>
