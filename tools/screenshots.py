@@ -20,18 +20,22 @@ from playwright.sync_api import Page, sync_playwright
 from dapwick.api.app import make_app
 from dapwick.core.outlines.families import FAMILIES
 from dapwick.demo.dogs import ALL_SEVEN, TODAYS_VISIT, calliper_mm, hand_marks, photos_of, truth
+from dapwick.records.models import PracticePersonRow
 from dapwick.records.store import SalonStore
 from dapwick.service.dogs.about import one_dog, set_hand_measures
 from dapwick.service.photos.taking_in import set_marks
 from dapwick.service.plans.planner import Asked, Planner
+from dapwick.service.practice.people import take_in
 from dapwick.service.salon.demo import fill_with_demo
 from headless import launch
+from learner import Learner
 
 ROOT = Path(__file__).parents[1]
 OUT = ROOT / "docs" / "screenshots"
 SETTLE_MS = 600
 LOOKING_MS = 90_000
 STEP_SHOWN = "temple"
+MARKED = ((0.433, 0.431), (0.788, 0.432), (0.545, 0.553), (0.581, 0.653), (0.587, 0.747))
 CAMERA = "/dogs/5/camera?view=front&state=dry&source=simulated"
 
 
@@ -87,7 +91,7 @@ def mark_all(store: SalonStore, key: str, dog_id: int) -> None:
 
 
 def outline_pictures(page: Page, address: str) -> None:
-    """The Outline stage: a dog with four views, in table mode, compared, and as the owner sees it."""
+    """The Outline stage: a dog with four views, and as the owner sees it."""
     fitted = f"[data-fitted='{len(FAMILIES)}']"
     shoot(page, address, "outline", "/dogs/3/outline", fitted)
     page.locator("[data-thumb=brows_beard]").click()
@@ -95,19 +99,11 @@ def outline_pictures(page: Page, address: str) -> None:
     page.locator("[data-head3d=brows_beard]").wait_for()
     page.wait_for_timeout(SETTLE_MS)
     page.screenshot(path=OUT / "outline.png")
-    page.get_by_role("button", name="Compare two outlines").click()
-    page.get_by_role("button", name="Choose Teddy").or_(
-        page.get_by_role("button", name="Choose Round")
-    ).wait_for()
-    page.wait_for_timeout(SETTLE_MS)
-    page.screenshot(path=OUT / "outline-compare.png")
-    page.get_by_role("button", name="Back to the sheet").click()
     page.get_by_role("button", name="Show the owner").click()
     page.locator("[data-owner] img").nth(1).wait_for()
     page.locator("[data-owner] figure[aria-busy=true]").first.wait_for(state="detached")
     page.wait_for_timeout(SETTLE_MS)
     page.screenshot(path=OUT / "outline-owner.png")
-    shoot(page, address, "outline-table", "/dogs/1/outline", fitted, mode="table")
 
 
 def cut_pictures(page: Page, address: str, store: SalonStore) -> None:
@@ -152,6 +148,29 @@ def record_pictures(page: Page, address: str) -> None:
     page.screenshot(path=OUT / "salon.png")
 
 
+def practice_pictures(page: Page, address: str, store: SalonStore) -> None:
+    """Three sessions of a trainee, and one of the drills told."""
+    trainee = take_in(store, "Wren")
+    with store.session() as session:
+        # Heads are made from it: the same pictures each time.
+        session.query(PracticePersonRow).update({"uid": "wren"})
+    learner = Learner(store, trainee.id)
+    for drill, questions in (("bone", 13), ("eye", 24), ("long_side", 36)):
+        learner.practise(drill, questions)
+    shoot(page, address, "practice", f"/practice/{trainee.id}", "[data-next]")
+    page.goto(f"{address}/practice/{trainee.id}/bone")
+    head = page.locator("[data-posed]")
+    head.wait_for()
+    box = head.bounding_box()
+    assert box
+    for x, y in MARKED:
+        head.click(position={"x": box["width"] * x, "y": box["height"] * y})
+    page.get_by_role("button", name="Tell me").click()
+    page.locator("[data-now]").wait_for()
+    page.wait_for_timeout(5 * SETTLE_MS)
+    page.screenshot(path=OUT / "practice-drill.png")
+
+
 def main() -> None:
     OUT.mkdir(parents=True, exist_ok=True)
     with tempfile.TemporaryDirectory() as folder, sync_playwright() as driver:
@@ -179,6 +198,7 @@ def main() -> None:
             cut_pictures(page, address, store)
             after_pictures(page, address)
             record_pictures(page, address)
+            practice_pictures(page, address, store)
             chromium.close()
 
 
