@@ -36,7 +36,7 @@ SLIPS: Final = 0.03
 GUESSED: Final = 1.0 / len(PLACES)
 LEVELS_MM: Final = (1.0, 1.4, 2.0, 2.8, 4.0, 5.6, 8.0, 11.0)
 SMALLEST_MM, LARGEST_MM = LEVELS_MM[0], LEVELS_MM[-1]
-BURNT, DRAWS = 150, 700
+BURNT, DRAWS = 100, 400
 SEED: Final = 23
 AMOUNT: Final = Usual(mean=0.3, thing=0.2, scatter=0.4, told_beyond=0.1)
 """How much is said to be long against what is, as a logarithm."""
@@ -141,8 +141,10 @@ def eye_of(trials: Sequence[Trial]) -> Eye:
     when = np.array([t.session for t in trials], dtype=np.intp)
     mm, found = np.log([t.mm for t in trials]), np.array([t.found for t in trials], dtype=bool)
 
+    of_trial, above = parts[at, when] / STEEP, (mm - np.log(USUAL_MM)) / STEEP
+
     def likely(u: Array) -> float:
-        return _log_likely(np.log(USUAL_MM) + parts[at, when] @ u, mm, found)
+        return _log_likely(above - of_trial @ u, found)
 
     drawn = _drawn(parts.shape[2], likely if len(trials) else lambda _: 0.0)
     latent = np.log(USUAL_MM) + np.einsum("psk,dk->dps", parts, drawn)
@@ -164,12 +166,16 @@ def _parts(sessions: int) -> Array:
 
 def chance_found(log_mm: Array, log_threshold: Array) -> Array:
     """Chance (…,) that a fault is found."""
-    seen = ndtr((log_mm - log_threshold) / STEEP)
-    return np.asarray(GUESSED + (1.0 - GUESSED - SLIPS) * seen)
+    return _chance((log_mm - log_threshold) / STEEP)
 
 
-def _log_likely(threshold: Array, mm: Array, found: BoolArray) -> float:
-    p = chance_found(mm, threshold)
+def _chance(above: Array) -> Array:
+    """Of a fault so many widths (STEEP) above the threshold."""
+    return np.asarray(GUESSED + (1.0 - GUESSED - SLIPS) * ndtr(above))
+
+
+def _log_likely(above: Array, found: BoolArray) -> float:
+    p = _chance(above)
     return float(np.log(np.where(found, p, 1.0 - p)).sum())
 
 
