@@ -23,6 +23,8 @@ const KEYS: [string, string][] = [
   ['P, C, N', 'pull the line, chalk on coat, chalk beside it (a photo’s edge)'],
   ['Space, →, Page Down', 'done, next step (cut); ← and Page Up go back'],
   ['S, N, W, L, H', 'skip, note, why, list, stop here (cut)'],
+  ['Arrows, Enter', 'turn the head, or move the ring and set the mark (practice)'],
+  ['1 to 8', 'the place that is long (practice)'],
   ['?', 'this list'],
 ]
 

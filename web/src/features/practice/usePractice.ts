@@ -1,6 +1,6 @@
 import { useMutation, useQuery, useQueryClient } from '@tanstack/react-query'
-import { useReducer } from 'react'
 import { api, type Schemas } from '../../api/client'
+import { useKeptPast } from '../../undo/keptPast'
 import { answerOf, begin, practiceReducer, type Answer, type Task } from './practiceMachine'
 
 export type Drill = Schemas['TaskIn']['drill']
@@ -44,7 +44,13 @@ export function useTask(person: number, drill: Drill) {
 /** One question being answered: what is said so far, and what came of it. */
 export function useAnswering(task: Task) {
   const queries = useQueryClient()
-  const [state, act] = useReducer(practiceReducer, task, begin)
+  const [state, act] = useKeptPast(
+    practiceReducer,
+    () => begin(task),
+    () => task.id,
+    `practice.${task.drill}`,
+    ({ draft }) => ({ draft }),
+  )
   const tell = useMutation({
     mutationFn: (answer: Answer) => api.practiceAnswer(task.id, answer),
     onSuccess: () => queries.invalidateQueries({ queryKey: ['practice'] }),
