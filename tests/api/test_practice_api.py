@@ -135,6 +135,17 @@ def test_a_true_ray_is_a_hit(client: TestClient, person: int) -> None:
         assert miss["off_mm"] == pytest.approx(float(np.hypot(passed[1], passed[2])), abs=0.1)
 
 
+@pytest.mark.parametrize("start", ["[1e999, 0, 0]", "[NaN, 0, 0]", '["here", 0, 0]', "[0, 0]"])
+def test_a_finger_that_points_nowhere_is_refused(client: TestClient, person: int, start: str) -> None:
+    task = ask(client, person, "bone")
+    rays = ", ".join(f'"{m["id"]}": {{"start": {start}, "along": [1, 0, 0]}}' for m in task["marks"])
+    body = f'{{"answer": {{"drill": "bone", "rays": {{{rays}}}}}}}'
+    address = f"/api/practice/tasks/{task['id']}/answer"
+    refused = client.post(address, content=body, headers={"content-type": "application/json"})
+    assert refused.status_code == 422
+    assert ask(client, person, "bone")["id"] == task["id"]
+
+
 def test_the_long_side_is_drawn_longer(client: TestClient, person: int, store: SalonStore) -> None:
     task = ask(client, person, "long_side")
     cut = np.frombuffer(base64.b64decode(task["scene"]["cut"]["leave"]), "<i2") * 0.05

@@ -15,7 +15,8 @@ from dapwick.core.practice.bone import Ray, Way
 from dapwick.core.practice.heads import Wanted
 from dapwick.core.practice.whole_plan import Cause, PlanMade, Where
 
-Three = tuple[float, float, float]
+Mm = Annotated[float, Field(allow_inf_nan=False, ge=-100_000, le=100_000)]
+Three = tuple[Mm, Mm, Mm]
 MOST_PLACES: Final = 30
 LONGEST_KEY: Final = 24
 Key = Annotated[str, Field(max_length=LONGEST_KEY)]
@@ -114,7 +115,7 @@ class BoneAnswer(_Kept):
 
     drill: Literal["bone"] = "bone"
     rays: dict[Key, RayGiven] = Field(default={}, max_length=MOST_PLACES)
-    px: dict[Key, tuple[float, float]] = Field(default={}, max_length=MOST_PLACES)
+    px: dict[Key, tuple[Mm, Mm]] = Field(default={}, max_length=MOST_PLACES)
 
 
 class EyeAnswer(_Kept):

@@ -18,6 +18,8 @@ from dapwick.records.models import (
     DogRow,
     OutlineRow,
     PhotoRow,
+    PracticePersonRow,
+    PracticeTaskRow,
     VariantRow,
     VisitRow,
 )
@@ -25,7 +27,7 @@ from dapwick.records.models import (
 MOST_NAMED: Final = 200
 """So many missing photos are told by name."""
 LARGEST_ID: Final = 2**63 - 1
-Row = TypeVar("Row", DogRow, BookingRow, PhotoRow, VariantRow)
+Row = TypeVar("Row", DogRow, BookingRow, PhotoRow, VariantRow, PracticePersonRow, PracticeTaskRow)
 STEPS_LEARNED_FROM: Final = 3000
 """A stylist's pace is told by the latest steps; older ones tell of somebody they were."""
 

@@ -10,7 +10,7 @@ import numpy as np
 
 from dapwick.core.after.coming import Event, coming, left_as
 from dapwick.core.basics.arrays import Array
-from dapwick.core.basics.errors import BadInput, NotFound
+from dapwick.core.basics.errors import BadInput
 from dapwick.core.cut.casework import case_of
 from dapwick.core.cut.sheet import cut_sheet
 from dapwick.core.head.zones import zone_words
@@ -41,7 +41,8 @@ from dapwick.documents.practice import (
     Told,
 )
 from dapwick.pipeline.practice import checked_against
-from dapwick.records.models import PracticeTaskRow, now
+from dapwick.records import practice_queries
+from dapwick.records.models import now
 from dapwick.records.store import SalonStore
 from dapwick.service.after.hands import not_told, told_of_hand
 from dapwick.service.concurrency.budget import heavy
@@ -82,7 +83,7 @@ class Shown:
 def answer(store: SalonStore, heads: PracticeHeads, task_id: int, given: Answered) -> Shown:
     """Judge an answer and keep it. What was answered once stays: a second answer gets what the first was told."""
     with store.reading() as session:
-        row = _row(session.get(PracticeTaskRow, task_id), task_id)
+        row = practice_queries.task(session, task_id)
         question, before = question_of(row), row.answer
         name = row.person.name
     told_before = before is not None
@@ -90,16 +91,10 @@ def answer(store: SalonStore, heads: PracticeHeads, task_id: int, given: Answere
     if told_before:
         return shown
     with store.session() as session:
-        row = _row(session.get(PracticeTaskRow, task_id), task_id)
+        row = practice_queries.task(session, task_id)
         if row.answered is None:
             row.answer, row.told, row.answered = given, shown.told, now()
     return shown
-
-
-def _row(row: PracticeTaskRow | None, task_id: int) -> PracticeTaskRow:
-    if row is None:
-        raise NotFound("practice question", task_id)
-    return row
 
 
 def _judged(store: SalonStore, heads: PracticeHeads, question: Question, given: Answered, name: str) -> Shown:

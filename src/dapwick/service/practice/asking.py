@@ -8,10 +8,7 @@ from typing import Final
 from zlib import crc32
 
 import numpy as np
-from sqlalchemy import select
-from sqlalchemy.orm import Session
 
-from dapwick.core.basics.errors import NotFound
 from dapwick.core.basics.marks import View
 from dapwick.core.practice import bone, eye, long_side, suits
 from dapwick.core.practice.heads import VERSION, some_kind
@@ -27,12 +24,12 @@ from dapwick.documents.practice import (
     PlanAsked,
     SuitsAsked,
 )
+from dapwick.records import practice_queries
 from dapwick.records.models import PracticeTaskRow
 from dapwick.records.store import SalonStore
 from dapwick.service.concurrency.budget import heavy
 from dapwick.service.practice.heads import PracticeHeads
 from dapwick.service.practice.history import answered, done_of
-from dapwick.service.practice.people import row_of
 from dapwick.service.practice.photographed import every_photo
 
 HEADS_A_SESSION: Final = 3
@@ -66,20 +63,20 @@ def ask(store: SalonStore, heads: PracticeHeads, person_id: int, drill: Drill) -
     """The person's open question of a drill, or the next one. What was asked is answered before anything else is: who
     reloads sees the same head."""
     with store.reading() as session:
-        uid = row_of(session, person_id).uid
-        waiting = _open(session, person_id, drill)
+        uid = practice_queries.person(session, person_id).uid
+        waiting = practice_queries.open_task(session, person_id, drill)
         if waiting:
             return question_of(waiting)
-        turn = _turns(session, person_id, drill)
+        turn = practice_queries.turns(session, person_id, drill)
         done = done_of(answered(session, person_id))
     asked = _ASK[drill](heads, done, turn, seed_of(uid, drill, turn))
     with store.session() as session:
-        waiting = _open(session, person_id, drill)
+        waiting = practice_queries.open_task(session, person_id, drill)
         if waiting is None:
             waiting = PracticeTaskRow(
                 person_id=person_id,
                 drill=drill,
-                turn=_turns(session, person_id, drill),
+                turn=practice_queries.turns(session, person_id, drill),
                 asked=asked,
                 version=VERSION,
             )
@@ -90,10 +87,7 @@ def ask(store: SalonStore, heads: PracticeHeads, person_id: int, drill: Drill) -
 
 def question(store: SalonStore, task_id: int) -> Question:
     with store.reading() as session:
-        row = session.get(PracticeTaskRow, task_id)
-        if row is None:
-            raise NotFound("practice question", task_id)
-        return question_of(row)
+        return question_of(practice_queries.task(session, task_id))
 
 
 def question_of(row: PracticeTaskRow) -> Question:
@@ -103,22 +97,6 @@ def question_of(row: PracticeTaskRow) -> Question:
 
 def seed_of(uid: str, drill: Drill, turn: int) -> int:
     return crc32(f"{uid} {drill} {turn}".encode())
-
-
-def _open(session: Session, person_id: int, drill: Drill) -> PracticeTaskRow | None:
-    rows = select(PracticeTaskRow).where(
-        PracticeTaskRow.person_id == person_id,
-        PracticeTaskRow.drill == drill,
-        PracticeTaskRow.answered.is_(None),
-    )
-    return session.scalars(rows.order_by(PracticeTaskRow.id)).first()
-
-
-def _turns(session: Session, person_id: int, drill: Drill) -> int:
-    rows = select(PracticeTaskRow.turn).where(
-        PracticeTaskRow.person_id == person_id, PracticeTaskRow.drill == drill
-    )
-    return max((turn + 1 for turn in session.scalars(rows)), default=0)
 
 
 def _bone(_heads: PracticeHeads, done: Done, turn: int, seed: int) -> Asked:

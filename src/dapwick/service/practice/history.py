@@ -5,7 +5,6 @@ from __future__ import annotations
 from collections.abc import Iterable
 from typing import Final
 
-from sqlalchemy import select
 from sqlalchemy.orm import Session
 
 from dapwick.core.practice.bone import Miss
@@ -23,6 +22,7 @@ from dapwick.documents.practice import (
     PlanTold,
     SuitsTold,
 )
+from dapwick.records import practice_queries
 from dapwick.records.models import PracticeTaskRow
 
 MOST: Final = 600
@@ -31,13 +31,7 @@ MOST: Final = 600
 
 def answered(session: Session, person_id: int) -> list[PracticeTaskRow]:
     """The latest of a person's answered questions, oldest first."""
-    rows = (
-        select(PracticeTaskRow)
-        .where(PracticeTaskRow.person_id == person_id, PracticeTaskRow.answered.is_not(None))
-        .order_by(PracticeTaskRow.id.desc())
-        .limit(MOST)
-    )
-    return list(session.scalars(rows))[::-1]
+    return practice_queries.answered(session, person_id, MOST)
 
 
 def done_of(rows: Iterable[PracticeTaskRow]) -> Done:

@@ -23,11 +23,12 @@ from dapwick.documents.practice import (
     SuitsTold,
 )
 from dapwick.exports.practice_csv import practice_csv
+from dapwick.records import practice_queries
 from dapwick.records.models import PracticePersonRow, PracticeTaskRow
 from dapwick.records.store import SalonStore
 from dapwick.service.concurrency.budget import heavy
 from dapwick.service.practice.history import answered, done_of
-from dapwick.service.practice.people import row_of, shown_people
+from dapwick.service.practice.people import shown_people
 
 
 @dataclass(frozen=True)
@@ -43,7 +44,7 @@ class Own:
 @heavy
 def progress(store: SalonStore, person_id: int) -> Own:
     with store.reading() as session:
-        person = row_of(session, person_id)
+        person = practice_queries.person(session, person_id)
         rows = answered(session, person_id)
         return _own(person, rows)
 
@@ -58,7 +59,7 @@ def shown_to_trainer(store: SalonStore) -> list[Own]:
 def results_csv(store: SalonStore, person_id: int) -> str:
     """Everything one person answered."""
     with store.reading() as session:
-        row_of(session, person_id)
+        practice_queries.person(session, person_id)
         return practice_csv([one for row in answered(session, person_id) for one in _rows(row)])
 
 
