@@ -157,6 +157,8 @@ def practice_pictures(page: Page, address: str, store: SalonStore) -> None:
     learner = Learner(store, trainee.id)
     for drill, questions in (("bone", 13), ("eye", 24), ("long_side", 36)):
         learner.practise(drill, questions)
+    page.goto(f"{address}/practice/{trainee.id}")
+    page.get_by_role("button", name="I am Wren").click()
     shoot(page, address, "practice", f"/practice/{trainee.id}", "[data-next]")
     page.goto(f"{address}/practice/{trainee.id}/bone")
     head = page.locator("[data-posed]")

@@ -155,6 +155,19 @@ def test_outlines_are_ordered_and_a_plan_is_cut_and_its_causes_named(trainee: Pa
     assert barriers(trainee) == []
 
 
+def test_who_presses_another_name_is_asked_first(trainee: Page) -> None:
+    trainee.get_by_role("button", name="+ Oriel").click()
+    expect(trainee.locator("[data-next]")).to_be_visible()
+    trainee.get_by_role("link", name="Wren").click()
+    expect(trainee.locator("[data-asks-who='Wren']")).to_be_visible()
+    expect(trainee.locator("[data-drill]")).to_have_count(0)
+    trainee.get_by_role("button", name="Not me").click()
+    expect(trainee.get_by_text("Say who you are to begin.")).to_be_visible()
+    trainee.get_by_role("link", name="Wren").click()
+    trainee.get_by_role("button", name="I am Wren").click()
+    expect(trainee.locator("[data-drill]")).to_have_count(5)
+
+
 def test_a_trainer_sees_who_says_so(trainee: Page) -> None:
     trainee.get_by_label("A trainer may see how it goes").click()
     expect(trainee.get_by_label("A trainer may see how it goes")).to_be_checked()

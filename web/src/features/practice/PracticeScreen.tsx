@@ -7,7 +7,14 @@ import { Notice } from '../../ui/Notice'
 import { Settings } from '../../ui/Settings'
 import { figure, figureUnit } from './practiceMachine'
 import { Trend } from './Trend'
-import { useForTrainer, usePeople, usePeopleChanges, useProgress, type Own } from './usePractice'
+import {
+  useForTrainer,
+  useMe,
+  usePeople,
+  usePeopleChanges,
+  useProgress,
+  type Own as OwnProgress,
+} from './usePractice'
 
 const LINK =
   'inline-flex min-h-12 items-center gap-2 rounded-lg border border-rule bg-sheet px-4 font-semibold hover:border-ink'
@@ -15,6 +22,7 @@ const LINK =
 /** Beside Today: who practises, what next, how it goes. */
 export function PracticeScreen() {
   const person = Number(useParams()['person']) || null
+  const { me, iAm } = useMe()
   return (
     <div className="flex h-full flex-col">
       <Tape>
@@ -24,9 +32,9 @@ export function PracticeScreen() {
         <div className="mx-auto flex max-w-6xl flex-col gap-4">
           <header className="flex flex-wrap items-center gap-3">
             <h1 className="mr-2 text-3xl font-bold tracking-tight">Practice</h1>
-            <People chosen={person} />
+            <People chosen={person} iAm={iAm} />
           </header>
-          {person ? <Progress key={person} person={person} /> : <Welcome />}
+          {person ? <Own key={person} person={person} me={me} iAm={iAm} /> : <Welcome />}
         </div>
       </main>
     </div>
@@ -47,7 +55,7 @@ function Welcome() {
 }
 
 /** Who practises: one press; a new name is written once. */
-function People({ chosen }: { chosen: number | null }) {
+function People({ chosen, iAm }: { chosen: number | null; iAm: (person: number) => void }) {
   const people = usePeople()
   const { takeIn, wrong } = usePeopleChanges()
   const [name, setName] = useState('')
@@ -56,6 +64,7 @@ function People({ chosen }: { chosen: number | null }) {
     takeIn.mutate(who, {
       onSuccess: (made) => {
         setName('')
+        iAm(made.id)
         void go(`/practice/${made.id}`)
       },
     })
@@ -102,6 +111,34 @@ function People({ chosen }: { chosen: number | null }) {
   )
 }
 
+type OwnProps = { person: number; me: number | null; iAm: (person: number) => void }
+
+/** How it goes is a person's own: whoever presses another name says first that it is theirs. */
+function Own({ person, me, iAm }: OwnProps) {
+  const people = usePeople()
+  const go = useNavigate()
+  const name = people.data?.people.find((one) => one.id === person)?.name
+  if (me === person || (people.data && !name)) return <Progress person={person} />
+  if (!name) return <Notice>Looking up who practises…</Notice>
+  return (
+    <div
+      className="graph flex flex-col items-start gap-4 rounded-xl border border-rule p-10"
+      data-asks-who={name}
+    >
+      <p className="text-2xl font-bold">Are you {name}?</p>
+      <p className="text-lg text-quiet">
+        How it goes with {name} is for {name} alone.
+      </p>
+      <div className="flex gap-3">
+        <Button look="firm" onClick={() => iAm(person)}>
+          I am {name}
+        </Button>
+        <Button onClick={() => void go('/practice')}>Not me</Button>
+      </div>
+    </div>
+  )
+}
+
 function Progress({ person }: { person: number }) {
   const own = useProgress(person)
   if (!own.data)
@@ -131,7 +168,7 @@ function Progress({ person }: { person: number }) {
 }
 
 /** Every drill with its figure over the sessions and what it says of the person. */
-function Drills({ own, link }: { own: Own; link: boolean }) {
+function Drills({ own, link }: { own: OwnProgress; link: boolean }) {
   return (
     <ul className="grid grid-cols-3 gap-3 max-[1100px]:grid-cols-2 portrait:grid-cols-1">
       {own.progress.drills.map((one) => {
@@ -187,7 +224,7 @@ function Drills({ own, link }: { own: Own; link: boolean }) {
   )
 }
 
-function Sharing({ own }: { own: Own }) {
+function Sharing({ own }: { own: OwnProgress }) {
   const { change, wrong } = usePeopleChanges()
   const go = useNavigate()
   return (

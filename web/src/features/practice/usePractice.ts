@@ -1,11 +1,28 @@
 import { useMutation, useQuery, useQueryClient } from '@tanstack/react-query'
+import { useState } from 'react'
 import { api, type Schemas } from '../../api/client'
+import { keep, recall } from '../../ui/shelf'
 import { useKeptPast } from '../../undo/keptPast'
 import { answerOf, begin, practiceReducer, type Answer, type Task } from './practiceMachine'
 
 export type Drill = Schemas['TaskIn']['drill']
 export type Own = Schemas['OwnOut']
 export type Shown = Schemas['ShownOut']
+
+const ME = 'dapwick.practice.me'
+const isNumber = (value: unknown): value is number => typeof value === 'number'
+
+/** Who said that they sit at this tablet: what is a person's own is shown to nobody else unasked. */
+export function useMe() {
+  const [me, setMe] = useState(() => recall(sessionStorage, ME, isNumber))
+  return {
+    me,
+    iAm(person: number) {
+      keep(sessionStorage, ME, String(person))
+      setMe(person)
+    },
+  }
+}
 
 export const usePeople = () => useQuery({ queryKey: ['practice', 'people'], queryFn: () => api.practisers() })
 
