@@ -19,7 +19,7 @@ from typing import Final, Literal
 import numpy as np
 from scipy.spatial import cKDTree
 
-from cut_heads import VIEWS, hand_error, left_long
+from cut_heads import VIEWS
 from dapwick.core.after.cameras import FoundCamera, cameras_on
 from dapwick.core.after.check import TOLERANCE_MM, Check, check_of
 from dapwick.core.after.deviations import Deviations, FinishedPhoto, deviations
@@ -27,6 +27,7 @@ from dapwick.core.basics.arrays import Array
 from dapwick.core.head.silhouettes import Edge
 from dapwick.core.outlines.families import FAMILIES
 from dapwick.core.outlines.fit import Outline
+from dapwick.core.practice.human_hand import hand_error, left_long
 from dapwick.pipeline.check import eyes_and_nose
 from dapwick.pipeline.plan import drawn_on, fit_on
 from foreign_truth import measured

@@ -16,11 +16,11 @@ from typing import Final
 import numpy as np
 from scipy.spatial import cKDTree
 
-from cut_heads import hand_error, left_long
 from dapwick.core.basics.arrays import Array
 from dapwick.core.basics.frame import rigid_into_head_frame
 from dapwick.core.basics.marks import MARK_IDS
 from dapwick.core.outlines.fit import Outline
+from dapwick.core.practice.human_hand import hand_error, left_long
 from simdogs.coat import cut_to, grow
 from simdogs.dog import Shot, session_shots
 from simdogs.dogs import DOGS

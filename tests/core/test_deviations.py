@@ -9,13 +9,14 @@ import pytest
 from hypothesis import given, settings
 from hypothesis import strategies as st
 
-from cut_heads import CutHead, hand_error, left_long, photographed
+from cut_heads import CutHead, photographed
 from dapwick.core.after.check import Check, check_of
 from dapwick.core.after.deviations import Deviations, deviations
 from dapwick.core.head.zones import ZONES
 from dapwick.core.outlines.families import FAMILIES
 from dapwick.core.outlines.fit import Outline
 from dapwick.core.outlines.ground import FLOOR_MM
+from dapwick.core.practice.human_hand import hand_error, left_long
 from dapwick.core.solve.joint import HeadSolution, solve_head
 from dapwick.demo.dogs import ALL_SEVEN, truth
 from dapwick.pipeline.head_model import model_of
