@@ -21,7 +21,16 @@ from dapwick.core.practice.heads import made_head, some_kind
 from dapwick.core.practice.long_side import eye_of
 from dapwick.core.practice.next_drill import DRILLS, next_drill
 from dapwick.core.practice.trend import Point
-from dapwick.core.practice.whole_plan import ASKED, CAUSES, WAYS, PlanMade, SimulatedCut, faults_of, simulated
+from dapwick.core.practice.whole_plan import (
+    ASKED,
+    CAUSES,
+    WAYS,
+    Person,
+    PlanMade,
+    SimulatedCut,
+    faults_of,
+    simulated,
+)
 from dapwick.pipeline.practice import checked_against
 
 EYE = eye_of(())
@@ -43,7 +52,7 @@ def best() -> SimulatedCut:
 
 def cut(made: PlanMade, leans: dict[tuple[str, str], float] | None = None, seed: int = 1) -> SimulatedCut:
     outline, zones, sheet = planned()
-    return simulated(outline, zones, sheet, made, EYE, leans or {}, np.random.default_rng(seed))
+    return simulated(outline, zones, sheet, made, Person(EYE, leans or {}), np.random.default_rng(seed))
 
 
 def true_plan(**changes: float) -> PlanMade:

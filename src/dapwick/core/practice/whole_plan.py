@@ -15,7 +15,7 @@ import numpy as np
 
 from dapwick.core.after.check import TOLERANCE_MM
 from dapwick.core.after.deviations import Deviations
-from dapwick.core.basics.arrays import Array, frozen
+from dapwick.core.basics.arrays import Array, IntArray, frozen
 from dapwick.core.basics.errors import BadInput
 from dapwick.core.cut.sheet import CutSheet
 from dapwick.core.head.skin import members
@@ -42,7 +42,7 @@ ASKED: Final = ("visor", "crown", "cheek", "jaw", "muzzle_side", "chin")
 SIDES: Final[tuple[Side, ...]] = ("left", "right")
 OUT_OF_ORDER_MM: Final = 2.5
 """Who cuts a place before the one it takes its line from leaves so much, to be safe."""
-SHORTEST_MM, LONGEST_MM = 1.0, 120.0
+SHORTEST_MM, LONGEST_MM = 1.0, 250.0
 LEAST_DEPTH_MM: Final = 0.3
 ALIKE_MM: Final = 1.5
 """Two sides that are off by amounts so near are told as one."""
@@ -111,43 +111,60 @@ class Fault:
     words: str
 
 
+@dataclass(frozen=True)
+class Person:
+    """Whose hand cuts. eye: what it would not notice stays; leaning_mm: what the hand always leaves, by zone and
+    side."""
+
+    eye: Eye
+    leaning_mm: Mapping[tuple[str, str], float]
+    kit: Kit = USUAL_KIT
+
+
 def simulated(
     outline: Outline,
     zones: Sequence[ZoneLength],
     sheet: CutSheet,
     made: PlanMade,
-    eye: Eye,
-    leaning_mm: Mapping[tuple[str, str], float],
+    person: Person,
     rng: np.random.Generator,
-    kit: Kit = USUAL_KIT,
 ) -> SimulatedCut:
-    """The head as this plan and this hand leave it. leaning_mm: what the hand always leaves, by zone and side; eye:
-    what it would not notice stays."""
-    best = _best_mm(zones)
-    best_order = _best_order(sheet)
+    """The head as this plan and this person's hand leave it. No hair is left that did not grow."""
+    best, best_order = _best_mm(zones), _best_order(sheet)
     late = _late(made.order, best_order, sheet)
-    many = len(outline.leave_mm)
-    parts: dict[Cause, Array] = {cause: np.zeros(many) for cause in CAUSES}
+    parts: dict[Cause, Array] = {cause: np.zeros(len(outline.leave_mm)) for cause in CAUSES}
     unsteady = hand_error(outline.ground.skin, rng)
     for zone in ASKED:
         for side in SIDES:
             at = members(zone, side)
-            stand = outline.ground.coat.stand[at]
-            meant = depth_of(np.full(len(at), made.lengths[zone]), stand)
-            parts["length"][at] = meant - depth_of(np.full(len(at), best[zone]), stand)
-            if made.way(zone) != "shears":
-                left = depth_of(np.full(len(at), _reached_mm(made, zone, kit)), stand)
-                parts["tool"][at] = left - (outline.leave_mm[at] + parts["length"][at])
+            parts["length"][at], parts["tool"][at] = _chosen(outline, made, zone, at, best[zone], person.kit)
             parts["order"][at] = OUT_OF_ORDER_MM if zone in late else 0.0
-            share = STEADY[made.way(zone)]
-            hand = share * unsteady[at] + leaning_mm.get((zone, side), 0.0)
-            parts["hand"][at] = _noticed(hand, eye.threshold_mm(zone, side))
-    coat = outline.ground.coat.depth_mm
-    depth = np.clip(outline.leave_mm + np.sum(list(parts.values()), axis=0), LEAST_DEPTH_MM, None)
-    depth = np.where(
-        outline.ground.bare, outline.leave_mm, np.minimum(depth, np.maximum(coat, outline.leave_mm))
-    )
-    return SimulatedCut(outline, made, parts, frozen(depth - outline.leave_mm), best, best_order, late)
+            hand = STEADY[made.way(zone)] * unsteady[at] + person.leaning_mm.get((zone, side), 0.0)
+            parts["hand"][at] = _noticed(hand, person.eye.threshold_mm(zone, side))
+    off = _as_far_as_it_goes(outline, np.sum(list(parts.values()), axis=0))
+    return SimulatedCut(outline, made, parts, off, best, best_order, late)
+
+
+def _chosen(
+    outline: Outline, made: PlanMade, zone: str, at: IntArray, best_mm: float, kit: Kit
+) -> tuple[Array, Array]:
+    """What the length that was chosen, and what the tool, moves each place (K,) of a zone off the outline, mm."""
+    stand = outline.ground.coat.stand[at]
+
+    def deep(mm: float) -> Array:
+        return depth_of(np.full(len(at), mm), stand)
+
+    length = deep(made.lengths[zone]) - deep(best_mm)
+    if made.way(zone) == "shears":
+        return length, np.zeros(len(at))
+    return length, deep(_reached_mm(made, zone, kit)) - (outline.leave_mm[at] + length)
+
+
+def _as_far_as_it_goes(outline: Outline, off_mm: Array) -> Array:
+    """How far (V,) a surface can be off its outline: there is the coat above it and the skin below."""
+    leave, coat = outline.leave_mm, outline.ground.coat.depth_mm
+    depth = np.minimum(np.maximum(leave + off_mm, LEAST_DEPTH_MM), np.maximum(coat, leave))
+    return frozen(np.where(outline.ground.bare, 0.0, depth - leave))
 
 
 def _noticed(hand: Array, threshold_mm: float) -> Array:

@@ -50,6 +50,7 @@ from dapwick.service.practice.asking import Question, question_of
 from dapwick.service.practice.heads import PracticeHeads
 from dapwick.service.practice.history import answered, done_of, trial_of
 from dapwick.service.practice.photographed import photographed
+from dapwick.service.salon.kit import kit_of
 
 MOST_FAULTS: Final = 8
 
@@ -189,12 +190,9 @@ def _plan(
     wishes = suits.WISHES[asked.wish].wishes
     fitted = heads.fitted(asked.head, made.family, wishes)
     sheet = cut_sheet(case_of(fitted.outline, fitted.zones))
-    with store.reading() as session:
-        seen = long_side.eye_of(done_of(answered(session, question.person_id)).trials)
-        told_of = () if name in not_told(store) else told_of_hand(session, name)
-        leans: dict[tuple[str, str], float] = {(bias.zone, bias.side): bias.mm for bias in told_of}
+    person = _person(store, question.person_id, name)
     rng = np.random.default_rng([asked.head.seed, 6])
-    cut = whole_plan.simulated(fitted.outline, fitted.zones, sheet, made, seen, leans, rng)
+    cut = whole_plan.simulated(fitted.outline, fitted.zones, sheet, made, person, rng)
     found = checked_against(fitted.outline, cut.off_mm)
     faults = whole_plan.faults_of(cut, found)
     planned = [z for z in found.zones if z.zone in whole_plan.ASKED]
@@ -213,6 +211,16 @@ def _plan(
         lengths_mm=dict(cut.best_mm),
         cut=CutShown(left.leave_mm, np.concatenate(ears_cut(left)), later, np.concatenate(later_ears)),
     )
+
+
+def _person(store: SalonStore, person_id: int, name: str) -> whole_plan.Person:
+    """Whose plan is cut: their eye as they practised it, their hand as checks of real heads have told it."""
+    quiet = name in not_told(store)
+    with store.reading() as session:
+        seen = long_side.eye_of(done_of(answered(session, person_id)).trials)
+        biases = () if quiet else told_of_hand(session, name)
+        kit, _ = kit_of(session)
+    return whole_plan.Person(seen, {(bias.zone, bias.side): bias.mm for bias in biases}, kit)
 
 
 def _plan_lines(
