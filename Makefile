@@ -8,7 +8,7 @@ API_SOURCES := $(shell find src/dapwick -name "*.py" 2>/dev/null)
 API_TYPES := web/src/api/schema.d.ts
 WEB_SOURCES := $(shell find web/src web/public -type f ! -path "*/api/openapi.json" ! -path "*/api/schema.d.ts" 2>/dev/null) web/index.html web/vite.config.ts web/tsconfig.json
 
-.PHONY: demo test pytest-rules pytest-salon pytest-table pytest-desk vitest types build check browser dogs guess accuracy speed lock clean
+.PHONY: demo test wheel pytest-rules pytest-salon pytest-table pytest-desk vitest types build check browser dogs guess accuracy speed lock clean
 
 types: $(API_TYPES)
 
@@ -30,7 +30,7 @@ test: build browser
 # Always two at once, one a core.
 pytest-rules:
 	$(BIN)/pytest tests/core tests/vision tests/devices tests/exports tests/demo tests/pipeline tests/documents \
-	  tests/test_cli.py tests/test_cli_after.py tests/test_architecture.py
+	  tests/test_cli.py tests/test_cli_after.py tests/test_architecture.py tests/test_wheel.py
 
 pytest-salon:
 	$(BIN)/pytest tests/api tests/service tests/records
@@ -43,6 +43,10 @@ pytest-table:
 pytest-desk:
 	$(BIN)/pytest tests/browser --ignore tests/browser/test_cutting.py --ignore tests/browser/test_outlines.py \
 	  --ignore tests/browser/test_first_outline.py --ignore tests/browser/test_marks.py
+
+# One file that carries the built screens, models and demo: see README, "In a salon".
+wheel: build
+	$(BIN)/python tools/make_wheel.py
 
 vitest: web/node_modules/ready.stamp
 	cd web && npx vitest run

