@@ -1,14 +1,16 @@
+import { useRef } from 'react'
 import type { DrillProps } from './DrillScreen'
 import { PracticeHead } from './PracticeHead'
 import { Lines, Sheet } from './Sheet'
 
 /** A measure guessed before it is told. */
-export function ByEye({ answering: { state, act, shown }, top, foot }: DrillProps) {
+export function ByEye({ answering: { state, act, shown, tell }, top, foot }: DrillProps) {
   const { task, draft } = state
   const { measure } = task
   const ratio = measure?.unit === 'ratio'
   const step = ratio ? 0.01 : 1
   const guess = draft.guess
+  const sure = useRef<HTMLButtonElement>(null)
   return (
     <Sheet
       top={top}
@@ -63,6 +65,11 @@ export function ByEye({ answering: { state, act, shown }, top, foot }: DrillProp
                       value: event.target.value === '' ? null : event.target.valueAsNumber,
                     })
                   }
+                  onKeyDown={(event) => {
+                    if (event.key !== 'Enter') return
+                    if (tell) tell()
+                    else sure.current?.focus()
+                  }}
                   className="h-16 w-36 rounded-lg border border-rule bg-paper px-3 text-4xl font-bold"
                 />
                 {ratio ? 'to 1' : 'mm'}
@@ -79,9 +86,10 @@ export function ByEye({ answering: { state, act, shown }, top, foot }: DrillProp
               />
               <div role="radiogroup" aria-label="How sure are you?" className="flex flex-wrap gap-2">
                 <span className="w-full">Within</span>
-                {task.sure.map((percent) => (
+                {task.sure.map((percent, i) => (
                   <button
                     key={percent}
+                    ref={i === 0 ? sure : undefined}
                     role="radio"
                     aria-checked={draft.within === percent}
                     onClick={() => act({ type: 'within', percent })}
