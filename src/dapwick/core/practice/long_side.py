@@ -35,7 +35,6 @@ STEEP: Final = 0.35
 SLIPS: Final = 0.03
 GUESSED: Final = 1.0 / len(PLACES)
 LEVELS_MM: Final = (1.0, 1.4, 2.0, 2.8, 4.0, 5.6, 8.0, 11.0)
-SMALLEST_MM, LARGEST_MM = LEVELS_MM[0], LEVELS_MM[-1]
 BURNT, DRAWS = 100, 400
 SEED: Final = 23
 AMOUNT: Final = Usual(mean=0.3, thing=0.2, scatter=0.4, told_beyond=0.1)

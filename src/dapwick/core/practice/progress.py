@@ -72,7 +72,7 @@ class DrillProgress:
 
 @dataclass(frozen=True)
 class Progress:
-    """Every drill, and the one worth doing next with the reason. eye: of the long side, for what rests on it."""
+    """Every drill, and the one worth doing next with the reason."""
 
     drills: tuple[DrillProgress, ...]
     next: Drill
