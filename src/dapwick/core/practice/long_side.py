@@ -24,7 +24,7 @@ from dapwick.core.practice.trend import Point
 
 SIDES: Final[tuple[Side, ...]] = ("left", "right")
 ZONES: Final = ("cheek", "jaw", "muzzle_side", "crown")
-"""Eight places: with more, three sessions would not tell which of them an eye misses (tools/practice_truth.py)."""
+"""Eight places: how often three sessions tell which of them an eye misses, tools/practice_truth.py measures."""
 PLACES: Final[tuple[tuple[str, Side], ...]] = tuple((zone, side) for zone in ZONES for side in SIDES)
 USUAL_MM: Final = 3.5
 PERSON, ZONE, SIDE, PLACE, SESSION = 0.5, 0.3, 0.2, 0.3, 0.1
