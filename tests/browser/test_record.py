@@ -39,6 +39,7 @@ def dog_of(page: Page, salon: Salon, dog: int = 1) -> dict[str, Any]:
 def wishes_open(page: Page, salon: Salon) -> None:
     page.goto(salon.address + WISHES)
     page.get_by_role("heading", name="What is wished for Fogbell?").wait_for()
+    page.get_by_role("button", name="its eyes").wait_for()
 
 
 def kept(page: Page) -> None:
