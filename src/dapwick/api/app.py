@@ -19,11 +19,14 @@ from dapwick.api.cut_routes import router as cut_router
 from dapwick.api.guard import Guard
 from dapwick.api.next_routes import router as next_router
 from dapwick.api.outline_routes import router as outline_router
+from dapwick.api.phone_routes import router as phone_router
 from dapwick.api.photo_routes import router as photo_router
+from dapwick.api.plain_door import PlainDoor
 from dapwick.api.practice_routes import router as practice_router
 from dapwick.api.routes import router
 from dapwick.api.said import plain
 from dapwick.api.salon_routes import router as salon_router
+from dapwick.api.trust_routes import router as trust_router
 from dapwick.core.basics.errors import (
     BadInput,
     Busy,
@@ -38,11 +41,13 @@ from dapwick.core.basics.errors import (
 )
 from dapwick.demo.dogs import CAMERA
 from dapwick.devices.camera import SimulatedCamera
+from dapwick.devices.certificates import Certificates
 from dapwick.devices.network import ONLY_HERE, Reach
 from dapwick.service.after.checking import Checking
 from dapwick.service.after.forecasting import Forecasting
 from dapwick.service.cutting.cut import Cutting
 from dapwick.service.jobs import Jobs
+from dapwick.service.photos.phone import PhonePasses
 from dapwick.service.photos.reviews import Reviews
 from dapwick.service.photos.taking_in import sweep_orphans
 from dapwick.service.plans.owner_picture import OwnerPictures
@@ -59,10 +64,14 @@ STATUS = {
 
 
 def make_app(
-    store: Salon | None, web: Path | None = None, reach: Reach = ONLY_HERE, daily: bool = False
+    store: Salon | None,
+    web: Path | None = None,
+    reach: Reach = ONLY_HERE,
+    daily: bool = False,
+    certificates: Certificates | None = None,
 ) -> FastAPI:
     """store is None only to write the OpenAPI file. web: folder of the built screens. reach: who can reach the salon
-    and by which names. daily: make a backup a day."""
+    and by which names. daily: make a backup a day. certificates: what tablets trust it by, over https."""
 
     reviews = Reviews(store) if store else None
 
@@ -102,12 +111,15 @@ def make_app(
     app.state.reviews = reviews
     app.state.camera = SimulatedCamera(CAMERA)
     app.state.jobs = Jobs("job")
+    app.state.passes = PhonePasses()
+    app.state.certificates = certificates
     app.state.reach, app.state.door = reach, Passcode(store) if store else None
     for one in (
         router, book_router, photo_router, outline_router, cut_router, check_router, next_router, practice_router,
-        salon_router,
+        salon_router, phone_router, trust_router,
     ):  # fmt: skip
         app.include_router(one, prefix="/api")
+    app.add_middleware(PlainDoor, reach=reach)
     app.add_middleware(Guard, reach=reach, door=app.state.door)
     app.add_exception_handler(DapwickError, _domain_error)
     app.add_exception_handler(RequestValidationError, _bad_request)

@@ -13,6 +13,7 @@ from dapwick.service.after.checking import Checking
 from dapwick.service.after.forecasting import Forecasting
 from dapwick.service.cutting.cut import Cutting
 from dapwick.service.jobs import Jobs
+from dapwick.service.photos.phone import PhonePasses
 from dapwick.service.photos.reviews import Reviews as PhotoReviews
 from dapwick.service.plans.owner_picture import OwnerPictures
 from dapwick.service.plans.planner import Planner
@@ -80,6 +81,11 @@ def _door(request: Request) -> Passcode:
     return door
 
 
+def _passes(request: Request) -> PhonePasses:
+    passes: PhonePasses = request.app.state.passes
+    return passes
+
+
 def _reach(request: Request) -> Reach:
     reach: Reach = request.app.state.reach
     return reach
@@ -129,6 +135,7 @@ Reviews = Annotated[PhotoReviews, Depends(_reviews)]
 Camera = Annotated[SimulatedCamera, Depends(_camera)]
 Work = Annotated[Jobs, Depends(_jobs)]
 ThePasscode = Annotated[Passcode, Depends(_door)]
+Passes = Annotated[PhonePasses, Depends(_passes)]
 Network = Annotated[Reach, Depends(_reach)]
 Base = Annotated[str | None, Depends(_base)]
 From = Annotated[str, Depends(_from)]

@@ -30,8 +30,10 @@ LEAST_BYTES_A_S: Final = 2_000
 FIRST_S: Final = 20.0
 SEND_S: Final = 60.0
 """So long a client may take no byte of an answer."""
-OPEN_PATHS: Final = ("/api/entrance",)
-"""What is answered before the passcode: asking for it."""
+OPEN_PATHS: Final = ("/api/entrance", "/api/trust", "/api/trust/authority.crt")
+"""What is answered before the passcode: asking for it, and what makes a tablet trust the salon."""
+PHONE: Final = "/api/phone/"
+"""A phone that takes one visit's photos shows the pass in its address instead."""
 LARGEST_JSON: Final = 4 << 20
 FORM_ROOM: Final = 8 << 20
 """Past the photo's own limit, so that a photo a little too large is told as such."""
@@ -120,11 +122,16 @@ class Guard:
 
     async def _kept_out(self, scope: Scope, headers: Headers) -> JSONResponse | None:
         path = scope["path"]
-        if not self.reach.network or self.door is None or not path.startswith("/api/") or path in OPEN_PATHS:
+        if not self.reach.network or self.door is None or is_open(path):
             return None
         if await run_in_threadpool(self.door.knows, token_in(headers.get("cookie", ""))):
             return None
         return _problem(401, "Give the salon's passcode first.")
+
+
+def is_open(path: str) -> bool:
+    """Whether an address is answered without the passcode."""
+    return not path.startswith("/api/") or path in OPEN_PATHS or path.startswith(PHONE)
 
 
 def same_origin(headers: Headers, host: str) -> bool:

@@ -15,10 +15,13 @@ from dapwick.documents.edge import EdgeDocument
 from dapwick.exports.scale_card import scale_card_pdf
 from dapwick.service.after.expecting import read_edge
 from dapwick.service.dogs import about as dogs
+from dapwick.service.dogs.cards import PhotoCard
 from dapwick.service.photos import edges
 from dapwick.service.photos import taking_in as photos
 from dapwick.service.photos.guide import guide_frame
 from dapwick.service.photos.moving import Move, Place, move_photos
+from dapwick.service.photos.reviews import Reviews as PhotoReviews
+from dapwick.service.salon.opening import Salon
 
 router = APIRouter()
 JPEG: Responses = {200: {"content": {"image/jpeg": {}}}}
@@ -37,13 +40,26 @@ def post_photo(
 ) -> s.PhotoOut:
     """Take a photo in. view and state may be "guess"; usual: the state of photos dropped with it."""
     dogs.one_dog(store, dog_id)
+    card = take_in(store, reviews, dog_id, file, plain(view)[:40], plain(state)[:40], plain(usual)[:40])
+    return shapes.photo(card, reviews.job)
+
+
+def take_in(
+    store: Salon,
+    reviews: PhotoReviews,
+    dog_id: int,
+    file: UploadFile,
+    view: str,
+    state: str,
+    usual: str = "dry",
+) -> PhotoCard:
+    """Take a file in and have it looked at."""
     # One byte past the limit is enough to know; the rest of a huge file is never read into memory.
     data = file.file.read(photos.LARGEST_PHOTO_BYTES + 1)
-    name = plain(file.filename or "photo")
-    card = photos.add_photo(store, dog_id, data, name, plain(view)[:40], plain(state)[:40], plain(usual)[:40])
+    card = photos.add_photo(store, dog_id, data, plain(file.filename or "photo"), view, state, usual)
     if not card.looked:
         reviews.ask(card.id)
-    return shapes.photo(card, reviews.job)
+    return card
 
 
 @router.post("/photos/moves")

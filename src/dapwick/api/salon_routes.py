@@ -59,12 +59,12 @@ def post_demo(given: n.DemoIn, store: Store, reach: Network) -> n.SalonOut:
 @router.get("/salon/address.svg", response_class=Response, responses=SVG)
 def get_address(reach: Network) -> Response:
     """The tablet's address as a square code."""
-    if reach.address is None:
+    if reach.first is None:
         raise BadInput(
             "no other machine reaches this salon", expected="a start with --host 0.0.0.0", got="this machine only",
             where="address",
         )  # fmt: skip
-    return Response(address_svg(reach.address), media_type="image/svg+xml")
+    return Response(address_svg(reach.first), media_type="image/svg+xml")
 
 
 @router.get("/entrance")
@@ -80,7 +80,10 @@ def post_entrance(
     """Give the passcode; the tablet is known from then on."""
     if reach.network:
         token = door.enter(given.code, address)
-        response.set_cookie(COOKIE, token, max_age=COOKIE_AGE_S, httponly=True, samesite="strict", path="/")
+        secure = request.url.scheme == "https"
+        response.set_cookie(
+            COOKIE, token, max_age=COOKIE_AGE_S, httponly=True, samesite="strict", path="/", secure=secure
+        )
     return n.EntranceOut(passcode=reach.network, entered=True, runs=may_run(request))
 
 
@@ -174,7 +177,7 @@ def _salon(store: Salon, reach: Reach) -> n.SalonOut:
         started=found.started,
         demo=found.demo,
         network=reach.network,
-        address=reach.address,
+        address=reach.first,
         version=__version__,
     )
 

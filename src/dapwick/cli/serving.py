@@ -16,6 +16,7 @@ from dapwick.cli.common import app, or_exit
 from dapwick.core.basics.errors import BadInput, DapwickError
 from dapwick.demo.dogs import DEMO_DOGS, truth
 from dapwick.devices.calliper import SimulatedCalliper, serve_lines, wedge_line
+from dapwick.devices.certificates import certificates_in
 from dapwick.devices.network import reach_of
 from dapwick.exports.scale_card import scale_card_pdf
 from dapwick.service.dogs.about import find_dogs
@@ -80,12 +81,14 @@ def serve(
     name: Annotated[
         list[str] | None, typer.Option(help="A name by which tablets know this machine, more than once.")
     ] = None,
+    secure_port: Annotated[
+        int, typer.Option(help="Where tablets on the network come in over https; 0 for plain http alone.")
+    ] = 8443,
 ) -> None:
-    """Start the salon's server and print its address; on the local network the passcode counts."""
-    import uvicorn
-
+    """Start the salon's server and print its address; on the local network the passcode counts, and tablets come in
+    over https."""
     from dapwick.api.app import make_app
-    from dapwick.api.connections import server_settings
+    from dapwick.api.listening import Listening, listen
     from dapwick.service.salon.demo import fill_with_demo
 
     if not (WEB / "index.html").is_file():
@@ -95,8 +98,9 @@ def serve(
         raise typer.Exit(1)
 
     def work() -> None:
-        reach = reach_of(host, port, name or ())
-        address = reach.address or f"http://{host}:{port}"
+        reach = reach_of(host, port, name or (), secure_port)
+        address = reach.first or f"http://{host}:{port}"
+        papers = certificates_in(salon, reach.hosts) if reach.plain else None
         with served(salon, f"the server at {address}") as store:
             if demo:
                 fill_with_demo(store)
@@ -107,8 +111,10 @@ def serve(
             # What is loaded by now stays loaded: walked through by the collector, it makes answers wait.
             gc.collect()
             gc.freeze()
+            if papers and papers.renewed:
+                print("The salon has a new certificate: every tablet has to trust it once more.", flush=True)
             print(f"Dapwick is open at {address}", flush=True)
-            uvicorn.run(make_app(store, WEB, reach, daily=True), host=host, port=port, **server_settings())
+            listen(make_app(store, WEB, reach, True, papers), Listening(host, port, secure_port, papers))
 
     or_exit(work)
 

@@ -15,28 +15,39 @@ HERE: Final = ("localhost", "127.0.0.1", "::1")
 @dataclass(frozen=True)
 class Reach:
     """hosts: names in a request's Host header that mean this salon; network: reachable from other machines, so that
-    the passcode counts; address: what a tablet opens, None where only this machine can."""
+    the passcode counts; address: what a tablet opens, None where only this machine can; plain: where it begins, over
+    http, when address is https: what a phone scans before it trusts the salon."""
 
     hosts: frozenset[str]
     network: bool
     address: str | None
+    plain: str | None = None
 
     def knows(self, host_header: str) -> bool:
         return host_name(host_header) in self.hosts
+
+    @property
+    def first(self) -> str | None:
+        """What somebody opens who has never been here."""
+        return self.plain or self.address
 
 
 ONLY_HERE: Final = Reach(frozenset(HERE), False, None)
 
 
-def reach_of(host: str, port: int, more: Collection[str] = ()) -> Reach:
-    """How a server bound to `host` can be reached. more: names that a router or a name server gave this machine."""
+def reach_of(host: str, port: int, more: Collection[str] = (), secure_port: int = 0) -> Reach:
+    """How a server bound to `host` can be reached. more: names that a router or a name server gave this machine.
+    secure_port: where it answers over https too; 0: it does not."""
     if is_here(host):
         return Reach(frozenset({*HERE, *more}), False, None)
     own = own_addresses() if host in ("0.0.0.0", "::", "") else [host]
     name = socket.gethostname().lower()
     names = {*HERE, *own, *map(str.lower, more), name, f"{name}.local"}
     shown = next(iter(more), None) or next(iter(own), name)
-    return Reach(frozenset(names), True, f"http://{_bracketed(shown)}:{port}")
+    plain = f"http://{_bracketed(shown)}:{port}"
+    if not secure_port:
+        return Reach(frozenset(names), True, plain)
+    return Reach(frozenset(names), True, f"https://{_bracketed(shown)}:{secure_port}", plain)
 
 
 def is_here(host: str) -> bool:

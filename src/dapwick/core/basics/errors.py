@@ -3,6 +3,7 @@
 DapwickError
 ├── BadInput        the caller's data is wrong: what, expected, got, where, what to do
 ├── NotFound        there is no such dog, photo or visit
+│   └── CodeOver    a phone's code that is no longer good
 ├── Conflict       somebody else changed the same thing meanwhile: what it is now, so that nobody overwrites it unseen
 ├── NotAuthorised         the passcode is missing or wrong
 ├── PasscodeWanted      running the salon from another machine wants the passcode once more
@@ -39,6 +40,21 @@ class NotFound(DapwickError, LookupError):
     def __init__(self, kind: str, key: object) -> None:
         self.kind, self.key = kind, key
         super().__init__(f"There is no {kind} {key}. It may have been removed: go back to Today.")
+
+
+class CodeOver(NotFound):
+    """A phone shows a code that was never given out, or whose time or visit is over."""
+
+    def __init__(self) -> None:
+        super().__init__("code", "that is good now")
+        self.what, self.expected, self.got, self.where = (
+            "the code is over",
+            "one that is good now",
+            "this one",
+            "",
+        )
+        self.remedy = "Press Phone on the tablet and scan the new one."
+        self.args = (f"This code is no longer good. {self.remedy}",)
 
 
 class Conflict(DapwickError):
