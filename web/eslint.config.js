@@ -4,15 +4,20 @@ import tseslint from 'typescript-eslint'
 
 const features = [
   'camera',
+  'check',
   'cut',
   'dog',
   'entrance',
   'kit',
   'marks',
+  'next',
   'outline',
+  'phone',
   'photos',
+  'practice',
   'salon',
   'today',
+  'trust',
   'wishes',
 ]
 

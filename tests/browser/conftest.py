@@ -75,7 +75,10 @@ def cut_salon(salon: Salon) -> Salon:
 @pytest.fixture
 def page(browser: Browser, salon: Salon) -> Iterator[Page]:
     """Closed before its salon is, so that no connection is left open."""
-    context = browser.new_context(viewport={"width": 1280, "height": 800}, reduced_motion="reduce")
+    # What a test holds back on its way must not pass through what the tablet keeps.
+    context = browser.new_context(
+        viewport={"width": 1280, "height": 800}, reduced_motion="reduce", service_workers="block"
+    )
     context.set_default_timeout(PATIENCE_MS)
     tab = context.new_page()
     errors: list[str] = []

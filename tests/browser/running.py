@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import asyncio
 import socket
 import threading
 import time
@@ -10,7 +11,9 @@ from pathlib import Path
 import uvicorn
 
 from dapwick.api.app import make_app
-from dapwick.devices.network import ONLY_HERE, Reach
+from dapwick.api.listening import Listening, servers, together
+from dapwick.devices.certificates import certificates_in
+from dapwick.devices.network import ONLY_HERE, Reach, reach_of
 from dapwick.records.store import SalonStore
 
 WEB = Path(__file__).parents[2] / "web" / "dist"
@@ -53,3 +56,34 @@ class Salon:
     def stop(self) -> None:
         self.server.should_exit = True
         self.thread.join(timeout=2 * LAST_ANSWERS_S)
+
+
+NETWORK_NAME = "table.local"
+"""What tablets call the salon's machine; the browser is told that it is this one."""
+
+
+class NetworkSalon(Salon):
+    """Open to the network: plain http for the first step, https with the salon's own certificate."""
+
+    def __init__(self, folder: Path) -> None:
+        self.secure_port = free_port()
+        super().__init__(folder)
+
+    def start(self) -> None:
+        self.reach = reach_of("0.0.0.0", self.port, (NETWORK_NAME,), self.secure_port)
+        self.papers = certificates_in(self.folder, self.reach.hosts)
+        app = make_app(self.store, WEB, self.reach, certificates=self.papers)
+        both = servers(app, Listening("127.0.0.1", self.port, self.secure_port, self.papers))
+        self.server = both[0]
+        self.thread = threading.Thread(target=lambda: asyncio.run(together(both)), daemon=True)
+        self.thread.start()
+        while not all(one.started for one in both):
+            time.sleep(0.02)
+
+    @property
+    def plain(self) -> str:
+        return f"http://{NETWORK_NAME}:{self.port}"
+
+    @property
+    def secure(self) -> str:
+        return f"https://{NETWORK_NAME}:{self.secure_port}"

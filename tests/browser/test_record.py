@@ -25,7 +25,9 @@ WISHES = "/dogs/1/wishes"
 @pytest.fixture
 def other(browser: Browser, demo_salon: Salon) -> Iterator[Page]:
     """A second tablet on the same salon."""
-    context = browser.new_context(viewport={"width": 1024, "height": 768}, reduced_motion="reduce")
+    context = browser.new_context(
+        viewport={"width": 1024, "height": 768}, reduced_motion="reduce", service_workers="block"
+    )
     context.set_default_timeout(20_000)
     yield context.new_page()
     context.close()

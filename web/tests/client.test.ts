@@ -1,5 +1,6 @@
 import { afterEach, beforeEach, describe, expect, it, vi } from 'vitest'
-import { AWAY, ifMatch, troubleOf, versionIn } from '../src/api/client'
+import { AWAY, ifMatch, SERVER_EVENT, troubleOf, versionIn } from '../src/api/client'
+import { KEPT_AT } from '../src/kept/keptAnswers'
 
 const answer = (status: number, body: unknown = {}, headers: Record<string, string> = {}) =>
   new Response(status === 204 ? null : JSON.stringify(body), {
@@ -59,6 +60,7 @@ describe('asking the server', () => {
   let api: typeof import('../src/api/client').api
   beforeEach(async () => {
     asked.length = 0
+    vi.stubGlobal('window', new EventTarget())
     vi.stubGlobal(
       'fetch',
       vi.fn(async (request: Request) => {
@@ -112,6 +114,16 @@ describe('asking the server', () => {
     await api.addPhoto(3, new File(['picture'], 'front.jpg', { type: 'image/jpeg' }), 'front', 'dry')
     expect(asked[0]?.body).toContain('filename="front.jpg"')
     expect(asked[0]?.body).toContain('name="view"')
+  })
+
+  it('tells the screens which answers this tablet had kept', async () => {
+    const told: (string | null)[] = []
+    window.addEventListener(SERVER_EVENT, (event) => told.push((event as CustomEvent<string | null>).detail))
+    reply = async () => answer(200, { id: 3 }, { [KEPT_AT]: 'at nine' })
+    await api.dog(3)
+    reply = async () => answer(200, { id: 3 })
+    await api.dog(3)
+    expect(told).toEqual(['at nine', null])
   })
 
   it('says that the server is away where nobody answers', async () => {

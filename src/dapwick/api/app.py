@@ -166,10 +166,7 @@ def _serve_screens(app: FastAPI, web: Path) -> None:
         if path.startswith("api/"):
             return JSONResponse(s.Problem(message="There is no such address.").model_dump(), 404)
         if path and asked.is_file() and asked.is_relative_to(web.resolve()):
-            kept = (
-                {"Cache-Control": "public, max-age=31536000, immutable"}
-                if path.startswith("assets/")
-                else None
-            )
-            return FileResponse(asked, headers=kept)
+            named_by_content = path.startswith("assets/")
+            kept = "public, max-age=31536000, immutable" if named_by_content else "no-cache"
+            return FileResponse(asked, headers={"Cache-Control": kept})
         return FileResponse(web / "index.html", headers={"Cache-Control": "no-cache"})

@@ -1,4 +1,5 @@
 import createClient, { type MaybeOptionalInit } from 'openapi-fetch'
+import { forgetAnswers, KEPT_AT } from '../kept/keptAnswers'
 import type { components, paths } from './schema'
 
 export type Schemas = components['schemas']
@@ -39,6 +40,11 @@ export class Trouble extends Error {
 
 export const AWAY = 'The salon’s server does not answer. Nothing is lost here: it is tried again by itself.'
 
+/** Told to the screens with every answer: when it was given, where the tablet had kept it, else null. */
+export const SERVER_EVENT = 'dapwick-server'
+const tellOfServer = (keptAt: string | null) =>
+  window.dispatchEvent(new CustomEvent<string | null>(SERVER_EVENT, { detail: keptAt }))
+
 type Method = 'get' | 'put' | 'post' | 'delete'
 type PathWith<M extends Method> = {
   [Path in keyof paths]: paths[Path] extends Record<M, { responses: unknown }> ? Path : never
@@ -68,6 +74,7 @@ async function answered(method: Method, path: string, init?: object) {
   } catch {
     throw new Trouble(AWAY, true)
   }
+  tellOfServer(answer.response.headers.get(KEPT_AT))
   if (!answer.response.ok) throw troubleOf(answer.response, answer.error)
   return answer
 }
@@ -112,7 +119,10 @@ export function troubleOf(response: Response, error: unknown): Trouble {
   const { status } = response
   const problem = error as { message?: string; what?: string; now?: unknown; version?: string } | undefined
   const overtaken = status === 409 ? { now: problem?.now, version: problem?.version ?? '' } : null
-  if (status === 401) window.dispatchEvent(new Event('dapwick-kept-out'))
+  if (status === 401) {
+    forgetAnswers()
+    window.dispatchEvent(new Event('dapwick-kept-out'))
+  }
   if (status === 403 && problem?.what === 'administration') askPasscodeAgain()
   return new Trouble(
     problem?.message ?? `The server answered ${status}. Try again.`,
@@ -225,6 +235,15 @@ export const api = {
     }),
   lookAgain: (photo_id: number) => post('/api/photos/{photo_id}/look', { params: { path: { photo_id } } }),
   stopLooking: (photo_id: number) => del('/api/photos/{photo_id}/look', { params: { path: { photo_id } } }),
+  givePhone: (dog_id: number, state: State) =>
+    post('/api/dogs/{dog_id}/phone', { ...named(dog_id), body: { state } }),
+  endPhone: (dog_id: number) => del('/api/dogs/{dog_id}/phone', named(dog_id)),
+  phone: (token: string) => get('/api/phone/{token}', { params: { path: { token } } }),
+  turnPhone: (token: string, state: State) =>
+    put('/api/phone/{token}', { params: { path: { token } }, body: { state } }),
+  bringPhoto: (token: string, file: File, view: View) =>
+    post('/api/phone/{token}/photos', { params: { path: { token } }, ...formOf(file, { view }) }),
+  trust: () => get('/api/trust'),
   guideFrame: (frame: Blob, view: View, signal?: AbortSignal) =>
     post('/api/camera/guide', { ...formOf(frame, { view }, 'frame.jpg'), signal }),
   preview: (dog_id: number, body: Schemas['PreviewIn'], signal?: AbortSignal) =>

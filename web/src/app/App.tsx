@@ -19,6 +19,7 @@ import { Today } from '../features/today/Today'
 import { WishesStage } from '../features/wishes/WishesStage'
 import { OutboxBar } from '../outbox/OutboxBar'
 import { Caught } from './Caught'
+import { KeptBar } from './KeptBar'
 import { useSalon } from './useSalon'
 import { Visit } from './Visit'
 
@@ -32,6 +33,7 @@ export function App() {
             <Salon />
           </Caught>
         </div>
+        <KeptBar />
         <OutboxBar />
         <Vouch />
       </div>

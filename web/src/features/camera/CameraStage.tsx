@@ -1,5 +1,5 @@
 import { Radio, RadioGroup, Switch } from '@headlessui/react'
-import { Check, Circle, X } from 'lucide-react'
+import { Camera as CameraIcon, Check, Circle, X } from 'lucide-react'
 import { useEffect, useRef } from 'react'
 import { useShortcuts } from '../../ui/useShortcuts'
 import { Link, useSearchParams } from 'react-router'
@@ -35,7 +35,7 @@ type Props = {
 function Camera({ kind, asked, onKind }: Props) {
   const dog = useDog()
   const slot = { view: (asked.get('view') ?? 'front') as View, state: (asked.get('state') ?? 'dry') as State }
-  const { now, act, picture, stream } = useCamera(dog, slot, kind)
+  const { now, act, bring, picture, stream } = useCamera(dog, slot, kind)
   useShortcuts((event) => {
     const elsewhere = event.target instanceof HTMLElement && event.target.closest('button,a,[role=radio]')
     if (elsewhere || ![' ', 'Enter', 'PageDown'].includes(event.key)) return false
@@ -72,7 +72,8 @@ function Camera({ kind, asked, onKind }: Props) {
         {now.phase === 'refused' && (
           <div className="absolute inset-x-0 top-1/3">
             <Notice tone="warn">{now.reason}</Notice>
-            <div className="flex justify-center gap-3">
+            <div className="flex flex-wrap justify-center gap-3">
+              <OwnCamera words={viewWords(now.view)} onTaken={(photo) => void bring(photo)} />
               <Button onClick={() => onKind('simulated')}>Try the simulated camera</Button>
             </div>
           </div>
@@ -164,6 +165,27 @@ function Camera({ kind, asked, onKind }: Props) {
         )}
       </aside>
     </main>
+  )
+}
+
+/** The tablet's own camera app takes the photo where the live camera may not be used. */
+function OwnCamera({ words, onTaken }: { words: string; onTaken: (photo: File) => void }) {
+  return (
+    <label className="inline-flex min-h-12 items-center gap-2 rounded-lg bg-tape px-4 font-semibold text-[#17352f] focus-within:outline-3 focus-within:outline-missing">
+      <CameraIcon size={18} aria-hidden /> Take with the tablet’s camera app
+      <input
+        type="file"
+        accept="image/*"
+        capture="environment"
+        aria-label={`Take with the tablet’s camera app: ${words}`}
+        className="sr-only"
+        onChange={(event) => {
+          const photo = event.target.files?.[0]
+          event.target.value = ''
+          if (photo) onTaken(photo)
+        }}
+      />
+    </label>
   )
 }
 

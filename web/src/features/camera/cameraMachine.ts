@@ -57,7 +57,9 @@ export function cameraReducer(now: CameraState, action: CameraAction): CameraSta
     case 'took': {
       const taken = [...now.taken, now.view]
       if (!action.next) return { ...now, taken, guidance: null, phase: 'done' }
-      return { ...now, taken, view: action.next, guidance: null, phase: 'live' }
+      // Without a live camera the tablet's own camera app goes on taking.
+      const phase = now.phase === 'refused' ? 'refused' : 'live'
+      return { ...now, taken, view: action.next, guidance: null, phase }
     }
   }
 }

@@ -54,23 +54,22 @@ export function useCamera(dog: Dog, slot: { view: View; state: State }, kind: Ca
     return () => ended.abort()
   }, [source, now.phase, now.view, now.state])
 
-  useEffect(() => {
-    if (now.phase !== 'taking') return
+  async function bring(photo: Promise<File> | File) {
     const { view, state, taken } = now
-    async function take() {
-      try {
-        await api.addPhoto(dog.id, await source.take(), view, state)
-        act({ type: 'took', next: nextEmpty(dog.photos, state, [...taken, view]) })
-        void queries.invalidateQueries({ queryKey: ['dog', dog.id] })
-      } catch (error) {
-        act({ type: 'trouble', reason: (error as Error).message })
-      }
+    try {
+      await api.addPhoto(dog.id, await photo, view, state)
+      act({ type: 'took', next: nextEmpty(dog.photos, state, [...taken, view]) })
+      void queries.invalidateQueries({ queryKey: ['dog', dog.id] })
+    } catch (error) {
+      act({ type: 'trouble', reason: (error as Error).message })
     }
-    void take()
+  }
+  useEffect(() => {
+    if (now.phase === 'taking') void bring(source.take())
     // Taking is done once for each time it begins.
     // eslint-disable-next-line react-hooks/exhaustive-deps
   }, [now.phase])
 
   useEffect(() => () => URL.revokeObjectURL(picture), [picture])
-  return { now, act, picture, stream: source instanceof BrowserCamera ? source.stream : null }
+  return { now, act, bring, picture, stream: source instanceof BrowserCamera ? source.stream : null }
 }

@@ -1,5 +1,5 @@
 import { Radio, RadioGroup } from '@headlessui/react'
-import { ArrowRight, Images } from 'lucide-react'
+import { ArrowRight, Images, Smartphone } from 'lucide-react'
 import { useRef, useState, type DragEvent } from 'react'
 import { Link, useNavigate } from 'react-router'
 import { useDog } from '../../app/Visit'
@@ -9,6 +9,7 @@ import { Notice } from '../../ui/Notice'
 import { UndoButtons } from '../../undo/UndoButtons'
 import { AskedTray } from './AskedTray'
 import { ComingIn } from './ComingIn'
+import { PhoneCode } from './PhoneCode'
 import { PhotoDesk } from './PhotoDesk'
 import { ACCEPT, PhotoSlot } from './PhotoSlot'
 import { SpareTray } from './SpareTray'
@@ -22,6 +23,7 @@ export function PhotosStage() {
   const navigate = useNavigate()
   const [state, setState] = useState<State>('dry')
   const [open, setOpen] = useState<number | null>(null)
+  const [phoning, setPhoning] = useState(false)
   const many = useRef<HTMLInputElement>(null)
   const photos = usePhotos(dog)
   const sorting = useSorting(dog)
@@ -61,8 +63,11 @@ export function PhotosStage() {
         </RadioGroup>
         <div className="flex items-center gap-3">
           <UndoButtons undo={photos.undo} redo={photos.redo} />
+          <Button onClick={() => setPhoning(true)}>
+            <Smartphone size={18} aria-hidden /> Phone
+          </Button>
           <Button onClick={() => many.current?.click()}>
-            <Images size={18} aria-hidden /> Add several photos
+            <Images size={18} aria-hidden /> Several photos
           </Button>
           <input
             ref={many}
@@ -140,6 +145,7 @@ export function PhotosStage() {
           . Held beside the eye, it gives the size without a calliper.
         </span>
       </p>
+      {phoning && <PhoneCode dog={dog} state={state} onClose={() => setPhoning(false)} />}
       {opened && (
         <PhotoDesk
           key={opened.id}

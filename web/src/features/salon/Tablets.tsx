@@ -3,7 +3,7 @@ import type { Schemas } from '../../api/client'
 import { Button } from '../../ui/Button'
 import { useAttempt } from '../../ui/useAttempt'
 import { Card } from './Card'
-import { useSalonRecord } from './useSalonRecord'
+import { useFingerprint, useSalonRecord } from './useSalonRecord'
 
 /** How tablets reach the salon, and the passcode that lets them in. */
 export function Tablets({ salon }: { salon: Schemas['SalonOut'] }) {
@@ -28,13 +28,28 @@ export function Tablets({ salon }: { salon: Schemas['SalonOut'] }) {
         />
         <div className="min-w-60 flex-1">
           <p className="mb-3">
-            Point the tablet’s camera here, or open <b className="break-all">{salon.address}</b>, and give the
-            passcode once.
+            Point the tablet’s camera here, or open <b className="break-all">{salon.address}</b>. In three
+            steps the tablet comes to trust the salon; then give the passcode once.
           </p>
+          <Fingerprint />
           <Passcode />
         </div>
       </div>
     </Card>
+  )
+}
+
+/** To compare with what a tablet shows: the certificate it takes in is this salon's. */
+function Fingerprint() {
+  const fingerprint = useFingerprint()
+  if (!fingerprint) return null
+  return (
+    <p className="mb-3 text-sm text-quiet">
+      Certificate of this salon:
+      <span className="block tracking-wide text-ink" data-fingerprint>
+        {fingerprint}
+      </span>
+    </p>
   )
 }
 

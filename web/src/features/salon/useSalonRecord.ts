@@ -34,6 +34,10 @@ export function useSalonRecord() {
 
 export const useRemovedDogs = () => useQuery({ queryKey: ['removed'], queryFn: api.removed })
 
+/** Of the certificate that tablets take in; empty where the salon has none. */
+export const useFingerprint = () =>
+  useQuery({ queryKey: ['trust'], queryFn: api.trust, staleTime: Infinity }).data?.fingerprint ?? ''
+
 /** The very first start, with the demo dogs or with nobody. */
 export function useFirstStart() {
   const queries = useQueryClient()
