@@ -50,6 +50,7 @@ from dapwick.service.jobs import Jobs
 from dapwick.service.photos.phone import PhonePasses
 from dapwick.service.photos.reviews import Reviews
 from dapwick.service.photos.taking_in import sweep_orphans
+from dapwick.service.plans.ahead import Ahead
 from dapwick.service.plans.owner_picture import OwnerPictures
 from dapwick.service.plans.planner import Planner
 from dapwick.service.practice.heads import PracticeHeads
@@ -88,6 +89,7 @@ def make_app(
             if backup:
                 backup.close()
             app.state.jobs.close()
+            app.state.ahead.close()
             reviews.close()
             store.close()
 
@@ -103,6 +105,7 @@ def make_app(
     )
     app.state.store = store
     app.state.planner = Planner(store) if store else None
+    app.state.ahead = Ahead(app.state.planner) if store else None
     app.state.pictures = OwnerPictures(app.state.planner) if store else None
     app.state.cutting = Cutting(store, app.state.planner) if store else None
     app.state.checking = Checking(store, app.state.planner) if store else None

@@ -15,6 +15,7 @@ from dapwick.service.cutting.cut import Cutting
 from dapwick.service.jobs import Jobs
 from dapwick.service.photos.phone import PhonePasses
 from dapwick.service.photos.reviews import Reviews as PhotoReviews
+from dapwick.service.plans.ahead import Ahead
 from dapwick.service.plans.owner_picture import OwnerPictures
 from dapwick.service.plans.planner import Planner
 from dapwick.service.practice.heads import PracticeHeads
@@ -34,6 +35,11 @@ def _store(request: Request) -> Salon:
 def _planner(request: Request) -> Planner:
     planner: Planner = request.app.state.planner
     return planner
+
+
+def _ahead(request: Request) -> Ahead:
+    ahead: Ahead = request.app.state.ahead
+    return ahead
 
 
 def _pictures(request: Request) -> OwnerPictures:
@@ -126,6 +132,7 @@ def tell_version(response: Response, version: str) -> None:
 
 Store = Annotated[Salon, Depends(_store)]
 Plans = Annotated[Planner, Depends(_planner)]
+PlansAhead = Annotated[Ahead, Depends(_ahead)]
 Pictures = Annotated[OwnerPictures, Depends(_pictures)]
 Practising = Annotated[PracticeHeads, Depends(_practising)]
 Checks = Annotated[Checking, Depends(_checks)]

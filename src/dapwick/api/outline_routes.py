@@ -9,7 +9,7 @@ from fastapi import APIRouter, Response
 from dapwick.api import outline_schemas as o
 from dapwick.api import outline_shapes
 from dapwick.api import schemas as s
-from dapwick.api.at_hand import Base, Pictures, Plans, Responses, Store, tell_version
+from dapwick.api.at_hand import Base, Pictures, Plans, PlansAhead, Responses, Store, tell_version
 from dapwick.api.changed import changed_dog
 from dapwick.core.outlines.wishes import Wishes
 from dapwick.service.after.expecting import keep_outline
@@ -42,6 +42,13 @@ def get_thumb(dog_id: int, family: str, planner: Plans) -> o.ThumbOut:
 def post_outline_preview(dog_id: int, given: o.PreviewIn, planner: Plans) -> o.OutlineOut:
     """An outline at rest, with all that is told of it."""
     return outline_shapes.outline(planner.plan(dog_id, _asked(given), given.weeks_ahead))
+
+
+@router.post("/dogs/{dog_id}/outline/ahead", status_code=202)
+def post_ahead(dog_id: int, given: o.OutlineIn, ahead: PlansAhead, store: Store) -> None:
+    """Marks rest: work this outline out, and every family, so that they are there when they are asked for."""
+    dogs.one_dog(store, dog_id)
+    ahead.ask(dog_id, _asked(given))
 
 
 @router.post("/dogs/{dog_id}/outline/moving")

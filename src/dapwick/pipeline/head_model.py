@@ -4,6 +4,7 @@ over its photos that stay still. Every screen and command takes its head from he
 from __future__ import annotations
 
 from collections.abc import Callable, Mapping, Sequence
+from concurrent.futures import ThreadPoolExecutor
 from dataclasses import asdict, dataclass, field, replace
 from functools import cache
 from typing import Final
@@ -105,6 +106,10 @@ def _key_of(given: HeadInput) -> str:
     )
 
 
+TRACED_AT_ONCE: Final = 2
+"""While the network looks at one photo, the line of another is drawn: most of both is outside of Python."""
+
+
 def measured_head(given: HeadInput) -> HeadSolution:
     """The solved head; BadInput with the findings where there is none."""
     head = solved_head(given)
@@ -136,21 +141,24 @@ def edges_of(
     head: HeadSolution, sources: Sequence[PhotoSource]
 ) -> tuple[dict[str, Array], list[str], dict[str, Array]]:
     """Edges of the solved photos by name, why those that fail do, and which of the edges were traced just now."""
-    edges: dict[str, Array] = {}
+    on_head = {photo.name: photo for photo in head.photos}
+    seen = [one for one in sources if one.name in on_head]
+    edges: dict[str, Array] = {one.name: one.edge for one in seen if one.edge is not None}
+    untraced = [one for one in seen if one.edge is None and one.read is not None]
     notes, traced = [], {}
-    for source in sources:
-        photo = next((p for p in head.photos if p.name == source.name), None)
-        if photo is None:
-            continue
-        if source.edge is not None:
-            edges[source.name] = source.edge
-        elif source.read is not None:
-            line = traced_edge(head, photo, source.read(), source.chance())
+    with ThreadPoolExecutor(TRACED_AT_ONCE) as hands:
+        for name, line in hands.map(lambda one: (one.name, _traced(head, on_head[one.name], one)), untraced):
             if isinstance(line, NoEdge):
-                notes.append(f"{source.name}: {line.reason}")
+                notes.append(f"{name}: {line.reason}")
             else:
-                edges[source.name] = traced[source.name] = line
-    return edges, notes, traced
+                traced[name] = line
+    known = edges | traced
+    return {one.name: known[one.name] for one in seen if one.name in known}, notes, traced
+
+
+def _traced(head: HeadSolution, photo: PhotoMarks, source: PhotoSource) -> Array | NoEdge:
+    assert source.read is not None
+    return traced_edge(head, photo, source.read(), source.chance())
 
 
 def traced_edge(

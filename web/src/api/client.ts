@@ -258,6 +258,8 @@ export const api = {
     post('/api/dogs/{dog_id}/outline/coming', { params: { path: { dog_id } }, body }),
   moving: (dog_id: number, body: Schemas['OutlineIn']) =>
     post('/api/dogs/{dog_id}/outline/moving', { params: { path: { dog_id } }, body }),
+  planAhead: (dog_id: number, body: Schemas['OutlineIn']) =>
+    post('/api/dogs/{dog_id}/outline/ahead', { params: { path: { dog_id } }, body }),
   instead: (dog_id: number, body: Schemas['OutlineIn']) =>
     post('/api/dogs/{dog_id}/outline/instead', { params: { path: { dog_id } }, body }),
   kit: () => getVersioned('/api/kit'),

@@ -49,6 +49,7 @@ from dapwick.service.visits.head import VisitHead, VisitHeads
 from dapwick.service.visits.provenance import geometry_hash, provenance_of
 
 KEPT_FITS: Final = 80
+KEPT_PLANS: Final = 24
 
 
 @dataclass(frozen=True)
@@ -87,18 +88,22 @@ class Planner:
         self.store = store
         self.heads = VisitHeads(store)
         self._fits: LruCache[FittedGround] = LruCache(KEPT_FITS)
+        self._plans: LruCache[Plan] = LruCache(KEPT_PLANS)
+        self._thumbs: LruCache[Thumb] = LruCache(KEPT_FITS)
 
     @heavy
     def plan(self, dog_id: int, asked: Asked, weeks_ahead: float = 0.0) -> Planned:
         """The plan at this setting and what it rests on, shown as it will be some weeks after the cut."""
-        head, fitted = self._fitted(dog_id, asked)
-        plan, wider = plan_on(fitted, asked.params, weeks_ahead, self._kit()), self._wider()
+        head, fitted, key = self._fitted(dog_id, asked)
+        kit, wider = self._kit(), self._wider()
+        whole = hash_of([key, dict(asked.params), weeks_ahead, repr(kit)])
+        plan = self._plans.get_or_make(whole, lambda: plan_on(fitted, asked.params, weeks_ahead, kit))
         return Planned(replace(plan, zones=_widened(plan.zones, wider)), fitted, head, wider)
 
     @heavy
     def moving(self, dog_id: int, asked: Asked) -> Moving:
         """What changes of a plan while a slider is on its way."""
-        head, fitted = self._fitted(dog_id, asked)
+        head, fitted, _ = self._fitted(dog_id, asked)
         plan = moving_plan_on(fitted, asked.params, self._kit())
         return Moving(replace(plan, zones=_widened(plan.zones, self._wider())), fitted, head)
 
@@ -109,7 +114,8 @@ class Planner:
         with self.store.reading() as session:
             return kit_of(session)[0]
 
-    def _fitted(self, dog_id: int, asked: Asked) -> tuple[VisitHead, FittedGround]:
+    def _fitted(self, dog_id: int, asked: Asked) -> tuple[VisitHead, FittedGround, str]:
+        """The open visit's head, the family fitted to it, and the hash of all that the fit rests on."""
         chosen = family_of(self.store, asked.family)
         # Refused before anything is traced or kept.
         chosen.checked(asked.params)
@@ -121,13 +127,13 @@ class Planner:
         defaults = [p.default for p in chosen.parameters]
         key = hash_of([head.key, asked.family, settled, vars(head.wishes), defaults])
         fitted = self._fits.get_or_make(key, lambda: fit_on(head.model, chosen, settled, head.wishes))
-        return head, fitted
+        return head, fitted, key
 
     @heavy
     def thumb(self, dog_id: int, key: str) -> tuple[Thumb, Family]:
         """An outline as it is fitted, with its verdict and aligned views; nothing is drawn over photos."""
-        _, fitted = self._fitted(dog_id, Asked(key))
-        return thumb_on(fitted), fitted.family
+        _, fitted, whole = self._fitted(dog_id, Asked(key))
+        return self._thumbs.get_or_make(whole, lambda: thumb_on(fitted)), fitted.family
 
     @heavy
     def instead(self, dog_id: int, asked: Asked) -> Family | None:
@@ -142,7 +148,7 @@ class Planner:
     @heavy
     def drawn(self, dog_id: int, asked: Asked) -> tuple[VisitHead, Outline]:
         """The outline at this setting on its head, nothing told of it."""
-        head, fitted = self._fitted(dog_id, asked)
+        head, fitted, _ = self._fitted(dog_id, asked)
         return head, drawn_on(fitted, asked.params)
 
     @heavy

@@ -28,6 +28,7 @@ from dapwick.records.models import BookingRow, DogRow, VisitRow, now
 from dapwick.records.store import SalonStore
 from dapwick.service.dogs.about import set_hand_measures
 from dapwick.service.dogs.bundles import visit_row
+from dapwick.service.photos.edges import not_reviewed, review
 from dapwick.service.photos.taking_in import add_photo, keep_screen_copy, set_marks
 from dapwick.service.salon.kit import salon_kit, set_kit
 from dapwick.service.visits.bookings import today
@@ -64,6 +65,9 @@ def _add(store: SalonStore, demo: DemoDog, earlier: bool) -> None:
     if demo.marked:
         reading = {"from": ACROSS[0], "to": ACROSS[1], "mm": calliper_mm(known, *ACROSS), "sigma_mm": 1.0}
         set_hand_measures(store, dog_id, [reading])
+        # As if somebody had worked on it before today: nothing is left to be looked at.
+        for photo_id in not_reviewed(store, dog_id):
+            review(store, photo_id, lambda words, share: None)
 
 
 def _booked(

@@ -11,6 +11,7 @@ import { MarkPlane } from './MarkPlane'
 import { MeasuresPanel } from './MeasuresPanel'
 import { useMarks } from './useMarks'
 import { undoKey, useShortcuts } from '../../ui/useShortcuts'
+import { usePlansAhead } from './usePlansAhead'
 import { useMarkGuide } from './useMarkGuide'
 import { FromLast, partsFor } from '../../shared/FromLast'
 import { viewWords } from '../../shared/words'
@@ -34,6 +35,7 @@ export function MarksStage() {
 
 function Marking({ dog: fetched, guide }: { dog: Dog; guide: Schemas['MarkGuide'] }) {
   const { state, act, measured, saving, dog, setHand, setProbes } = useMarks(fetched)
+  usePlansAhead(dog, measured, saving)
   const photo = dog.photos.find((p) => p.id === state.photoId) ?? dog.photos[0]
   const order = useMemo(() => guide.order[photo?.view ?? 'front'] ?? [], [guide, photo?.view])
   const ghosts = useMemo(() => measured?.ghosts[String(photo?.id)] ?? [], [measured, photo?.id])

@@ -1,4 +1,5 @@
 import { useQueries, useQuery } from '@tanstack/react-query'
+import { useEffect, useState } from 'react'
 import { api, type Dog, type Outline } from '../../api/client'
 import { useChoices } from '../../shared/queries'
 import { inTurn } from '../../ui/inTurn'
@@ -51,14 +52,31 @@ export const useAhead = (dog: Dog, { family, params, schools }: Setting, weeks: 
 export const finishedSurface = (dog: Dog, setting: Setting, ending: 'glb' | 'stl') =>
   api.surface(dog.id, { ...said(setting), ending })
 
+const WAITS_AT_MOST_MS = 5000
+const SEEN_MS = 100
+
+/** Whether every outline is fitted, or enough was waited for one that is not: what is heavy to draw comes after them. */
+function useAfterThumbs(dog: Dog): boolean {
+  const { found, waiting } = useThumbs(dog)
+  const all = found.length > 0 && waiting.length === 0
+  const [after, setAfter] = useState(false)
+  useEffect(() => {
+    // A moment more: the last of them is to be seen first.
+    const timer = window.setTimeout(() => setAfter(true), all ? SEEN_MS : WAITS_AT_MOST_MS)
+    return () => window.clearTimeout(timer)
+  }, [all])
+  return after
+}
+
 /** The head as a mesh, and the part of the product that turns it: asked again by itself when the server was away. */
 export function useTurntable(dog: Dog) {
-  const mesh = useQuery({ queryKey: ['mesh', dog.id], queryFn: () => api.mesh(dog.id) })
+  const after = useAfterThumbs(dog)
+  const mesh = useQuery({ queryKey: ['mesh', dog.id], queryFn: () => api.mesh(dog.id), enabled: after })
   const part = useQuery({
     queryKey: ['turntable'],
     queryFn: () => import('../../head3d/Turntable'),
     staleTime: Infinity,
     retry: true,
   })
-  return mesh.data && part.data ? { mesh: mesh.data, Turntable: part.data.default } : null
+  return after && mesh.data && part.data ? { mesh: mesh.data, Turntable: part.data.default } : null
 }
