@@ -15,12 +15,13 @@ from pathlib import Path
 import pytest
 from alembic.autogenerate import compare_metadata
 from alembic.migration import MigrationContext
+from sqlalchemy import select
 
 from dapwick.core.basics.errors import BadInput, Busy, SalonInUse, StorageFull, Unreadable
 from dapwick.records import photo_files
 from dapwick.records import store as store_module
 from dapwick.records.lock import SalonLock
-from dapwick.records.models import Base, BookingRow, DogRow, SettingRow
+from dapwick.records.models import Base, BookingRow, DogRow, SettingRow, VisitRow
 from dapwick.records.schema import migrate
 from dapwick.records.store import SalonStore
 from dapwick.service.dogs.about import one_dog
@@ -261,3 +262,21 @@ def test_records_held_too_long_by_another_are_told_as_busy(
     with pytest.raises(Busy, match="Nothing was lost"), store.session() as session:
         session.query(DogRow).count()
     other.close()
+
+
+def test_its_moment_changes_with_every_write_by_whomever(tmp_path: Path) -> None:
+    """What is remembered under a moment never outlives a change, however quickly one follows another."""
+    here = SalonStore(tmp_path / "salon")
+    there = SalonStore(tmp_path / "salon")
+    seen = {here.moment()}
+    for n in range(60):
+        with (there if n % 3 else here).session() as session:
+            session.add(DogRow(name=f"Sample {n}", coat="curl", visits=[VisitRow()]))
+        assert here.moment() not in seen
+        seen.add(here.moment())
+    assert here.moment() == here.moment()
+    with here.reading() as session:
+        session.scalars(select(DogRow)).all()
+    assert here.moment() in seen
+    for one in (here, there):
+        one.close()

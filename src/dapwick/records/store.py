@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import contextlib
 import os
 import sqlite3
 from collections.abc import Iterator
@@ -53,6 +54,7 @@ class SalonStore(PhotoFiles):
             if isinstance(error, Unreadable):
                 raise
             raise Unreadable(str(folder), error.strerror or str(error), READABLE_FIRST) from error
+        self._changes = 0
         self._writers = sessionmaker(self.engine, expire_on_commit=False)
         self._readers = sessionmaker(self._reading, expire_on_commit=False)
         self._turn = Lock()
@@ -67,6 +69,7 @@ class SalonStore(PhotoFiles):
             self._still_there()
             with self._writers.begin() as session:
                 yield session
+            self._changes += 1
         except OperationalError as error:
             raise _told(error, self.database) from error
         finally:
@@ -84,6 +87,16 @@ class SalonStore(PhotoFiles):
         except OperationalError as error:
             raise _told(error, self.database) from error
 
+    def moment(self) -> tuple[int, ...]:
+        """A mark of all that was written so far, by whomever: where it is the same as before, the records are too.
+        Taken before a look, it never stands for more than the look has seen."""
+        written = [self._changes]
+        for suffix in ("", "-wal"):
+            with contextlib.suppress(FileNotFoundError):
+                found = self.database.with_name(self.database.name + suffix).stat()
+                written += [found.st_mtime_ns, found.st_size, found.st_ino]
+        return tuple(written)
+
     @property
     def database(self) -> Path:
         return self.folder / "salon.db"
@@ -100,6 +113,7 @@ class SalonStore(PhotoFiles):
             finally:
                 given.close()
                 own.close()
+            self._changes += 1
             self.engine.dispose()
             self._reading.dispose()
 

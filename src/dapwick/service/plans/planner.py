@@ -81,6 +81,18 @@ class Moving:
     head: VisitHead
 
 
+@dataclass(frozen=True)
+class _Fitted:
+    """A family fitted to a head. key: the hash of all that the fit rests on; wider: the salon's own factor on what is
+    told of coat."""
+
+    head: VisitHead
+    ground: FittedGround
+    key: str
+    kit: Kit
+    wider: float
+
+
 class Planner:
     """Keeps the last few heads and fits, so that dragging a slider only redraws."""
 
@@ -88,34 +100,35 @@ class Planner:
         self.store = store
         self.heads = VisitHeads(store)
         self._fits: LruCache[FittedGround] = LruCache(KEPT_FITS)
+        self._latest: LruCache[_Fitted] = LruCache(KEPT_PLANS)
         self._plans: LruCache[Plan] = LruCache(KEPT_PLANS)
         self._thumbs: LruCache[Thumb] = LruCache(KEPT_FITS)
 
     @heavy
     def plan(self, dog_id: int, asked: Asked, weeks_ahead: float = 0.0) -> Planned:
         """The plan at this setting and what it rests on, shown as it will be some weeks after the cut."""
-        head, fitted, key = self._fitted(dog_id, asked)
-        kit, wider = self._kit(), self._wider()
-        whole = hash_of([key, dict(asked.params), weeks_ahead, repr(kit)])
-        plan = self._plans.get_or_make(whole, lambda: plan_on(fitted, asked.params, weeks_ahead, kit))
-        return Planned(replace(plan, zones=_widened(plan.zones, wider)), fitted, head, wider)
+        on = self._fitted(dog_id, asked)
+        whole = hash_of([on.key, dict(asked.params), weeks_ahead, repr(on.kit)])
+        plan = self._plans.get_or_make(whole, lambda: plan_on(on.ground, asked.params, weeks_ahead, on.kit))
+        return Planned(replace(plan, zones=_widened(plan.zones, on.wider)), on.ground, on.head, on.wider)
 
     @heavy
     def moving(self, dog_id: int, asked: Asked) -> Moving:
         """What changes of a plan while a slider is on its way."""
-        head, fitted, _ = self._fitted(dog_id, asked)
-        plan = moving_plan_on(fitted, asked.params, self._kit())
-        return Moving(replace(plan, zones=_widened(plan.zones, self._wider())), fitted, head)
+        on = self._fitted(dog_id, asked)
+        plan = moving_plan_on(on.ground, asked.params, on.kit)
+        return Moving(replace(plan, zones=_widened(plan.zones, on.wider)), on.ground, on.head)
 
-    def _wider(self) -> float:
-        return factors_of(self.store).get("coat", 1.0)
+    def _fitted(self, dog_id: int, asked: Asked) -> _Fitted:
+        """As long as nothing is written, a slider on its way does not ask the records again."""
+        mark = f"{self.store.moment()} {dog_id} {asked.family} {sorted(asked.schools.items())}"
+        known = self._latest.get(mark)
+        if known is None:
+            return self._latest.put(mark, self._fitted_now(dog_id, asked))
+        known.ground.family.checked(asked.params)
+        return known
 
-    def _kit(self) -> Kit:
-        with self.store.reading() as session:
-            return kit_of(session)[0]
-
-    def _fitted(self, dog_id: int, asked: Asked) -> tuple[VisitHead, FittedGround, str]:
-        """The open visit's head, the family fitted to it, and the hash of all that the fit rests on."""
+    def _fitted_now(self, dog_id: int, asked: Asked) -> _Fitted:
         chosen = family_of(self.store, asked.family)
         # Refused before anything is traced or kept.
         chosen.checked(asked.params)
@@ -123,24 +136,25 @@ class Planner:
         head = self.heads.head(dog_id)
         with self.store.reading() as session:
             usual = remembered(session, dog_id, chosen)
+            kit = kit_of(session)[0]
         settled = settle_schools(chosen, {**usual, **asked.schools}, head.model.ground.coat_type)
         defaults = [p.default for p in chosen.parameters]
         key = hash_of([head.key, asked.family, settled, vars(head.wishes), defaults])
-        fitted = self._fits.get_or_make(key, lambda: fit_on(head.model, chosen, settled, head.wishes))
-        return head, fitted, key
+        ground = self._fits.get_or_make(key, lambda: fit_on(head.model, chosen, settled, head.wishes))
+        return _Fitted(head, ground, key, kit, factors_of(self.store).get("coat", 1.0))
 
     @heavy
     def thumb(self, dog_id: int, key: str) -> tuple[Thumb, Family]:
         """An outline as it is fitted, with its verdict and aligned views; nothing is drawn over photos."""
-        _, fitted, whole = self._fitted(dog_id, Asked(key))
-        return self._thumbs.get_or_make(whole, lambda: thumb_on(fitted)), fitted.family
+        on = self._fitted(dog_id, Asked(key))
+        return self._thumbs.get_or_make(on.key, lambda: thumb_on(on.ground)), on.ground.family
 
     @heavy
     def instead(self, dog_id: int, asked: Asked) -> Family | None:
         """The family that comes nearest to one as it is set and holds its own description on this coat today."""
-        wanted = drawn_on(self._fitted(dog_id, asked)[1], asked.params)
+        wanted = drawn_on(self._fitted(dog_id, asked).ground, asked.params)
         others = (
-            drawn_on(self._fitted(dog_id, Asked(key))[1], {}) for key in FAMILIES if key != asked.family
+            drawn_on(self._fitted(dog_id, Asked(key)).ground, {}) for key in FAMILIES if key != asked.family
         )
         nearest = nearest_to(wanted, (one for one in others if holds_today(one)))
         return nearest.family if nearest else None
@@ -148,13 +162,13 @@ class Planner:
     @heavy
     def drawn(self, dog_id: int, asked: Asked) -> tuple[VisitHead, Outline]:
         """The outline at this setting on its head, nothing told of it."""
-        head, fitted, _ = self._fitted(dog_id, asked)
-        return head, drawn_on(fitted, asked.params)
+        on = self._fitted(dog_id, asked)
+        return on.head, drawn_on(on.ground, asked.params)
 
     @heavy
     def surface(self, dog_id: int, asked: Asked, ending: str) -> bytes:
         """The finished head as a surface file."""
-        made = finished_surface(drawn_on(self._fitted(dog_id, asked)[1], asked.params))
+        made = finished_surface(drawn_on(self._fitted(dog_id, asked).ground, asked.params))
         return surface_file(made.vertices_mm, made.faces, made.sigma_mm, made.zone, PLACES, ending)
 
     def inputs(self, dog_id: int) -> str:
