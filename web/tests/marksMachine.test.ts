@@ -1,5 +1,14 @@
 import { describe, expect, it } from 'vitest'
-import { begin, marksOf, marksReducer, nextMark, type MarksAction } from '../src/features/marks/marksMachine'
+import type { Mark } from '../src/api/client'
+import {
+  begin,
+  guessed,
+  marksOf,
+  marksReducer,
+  nextMark,
+  nextPhoto,
+  type MarksAction,
+} from '../src/features/marks/marksMachine'
 import { imagePoint } from '../src/sheet/points'
 
 const play = (...actions: MarksAction[]) => actions.reduce(marksReducer, begin(1, { 1: {}, 2: {} }))
@@ -40,7 +49,8 @@ describe('marks machine', () => {
     const ghost = { mark: 'stop', at: [1, 2] as const, expected: true }
     const taken = play({ type: 'accept', ghosts: [ghost] })
     expect(marksOf(taken)['stop']?.expected).toBe(true)
-    const placed = marksReducer(taken, { type: 'nudge', dx: 1, dy: 0 })
+    const chosen = marksReducer(taken, { type: 'select', mark: 'stop' })
+    const placed = marksReducer(chosen, { type: 'nudge', dx: 1, dy: 0 })
     expect(marksOf(placed)['stop']).toMatchObject({ expected: false, at: [2, 2] })
   })
 
@@ -56,5 +66,30 @@ describe('marks machine', () => {
     const order = ['stop', 'chin', 'crown']
     expect(nextMark(play(place('stop')), order)).toBe('chin')
     expect(nextMark(play(place('stop'), { type: 'skip', mark: 'chin' }), order)).toBe('crown')
+  })
+})
+
+describe('from one photo to the next', () => {
+  const orders = { front: ['stop', 'chin'], left: ['stop'], right: [] }
+  const photos = [
+    { id: 1, view: 'left', state: 'dry' },
+    { id: 2, view: 'front', state: 'dry' },
+    { id: 3, view: 'right', state: 'dry' },
+  ]
+  const mark = { at: [1, 1], kind: null, unsure: false, expected: false } as Mark
+
+  it('front comes first, and only what has marks to place', () => {
+    expect(nextPhoto(begin(1, {}), photos, orders)?.id).toBe(2)
+    expect(nextPhoto(begin(2, {}), photos, orders)?.id).toBe(1)
+    expect(nextPhoto(begin(2, { 1: { stop: mark } }), photos, orders)).toBeNull()
+  })
+
+  it('goes on by itself from what is accepted, and tells what rests on guesses', () => {
+    const two = ['stop', 'chin'].map((id) => ({ mark: id, at: [1, 2] as const, expected: false }))
+    const all = marksReducer(begin(2, {}), { type: 'accept', ghosts: two })
+    expect([all.selected, nextMark(all, orders.front)]).toEqual([null, null])
+    expect(guessed(all)).toEqual(['stop', 'chin'])
+    const one = marksReducer(begin(2, {}), { type: 'accept', ghosts: two.slice(0, 1) })
+    expect([one.selected, nextMark(one, orders.front), guessed(one)]).toEqual([null, 'chin', []])
   })
 })

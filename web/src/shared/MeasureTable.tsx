@@ -20,7 +20,8 @@ export function said(m: Measure, value: number, unit: Unit): string {
 /** The measures as they stand: words first, then numbers whose bars shrink as they become surer. */
 export function MeasureTable({ measured }: { measured?: Measured }) {
   const [unit] = useUnit()
-  if (!measured?.measures.length)
+  if (!measured) return <p className="text-quiet">Working it out…</p>
+  if (!measured.measures.length)
     return <p className="text-quiet">Measures appear here once four marks are placed on a photo.</p>
   const real = measured.uneven
   return (

@@ -194,8 +194,13 @@ describe('measures', () => {
   })
 
   it('say how to get them where there are none', () => {
-    render(<MeasureTable />)
+    render(<MeasureTable measured={{ measures: [] } as unknown as Measured} />)
     expect(screen.getByText(/once four marks are placed/)).toBeTruthy()
+  })
+
+  it('say that they are worked out while they are', () => {
+    render(<MeasureTable />)
+    expect(screen.getByText(/Working it out/)).toBeTruthy()
   })
 })
 

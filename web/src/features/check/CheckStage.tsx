@@ -12,6 +12,7 @@ import { CheckWords } from './CheckWords'
 import { TouchUps } from './TouchUps'
 import type { Check } from './checkMachine'
 import { useCheck, useFinished, useRefine, useTouchUps } from './useCheck'
+import { Scroller } from '../../ui/Scroller'
 
 const SLOTS: readonly View[] = ['front', 'left', 'right']
 
@@ -58,8 +59,9 @@ function Told({ dog, check }: { dog: Dog; check: Check }) {
   const version = check.photos.map((p) => p.id).join('-')
   return (
     <aside className="flex min-h-0 flex-col gap-3" data-waiting={check.waiting}>
-      <div
-        className="flex min-h-0 flex-1 flex-col gap-4 overflow-auto rounded-xl border border-rule bg-sheet p-4"
+      <Scroller
+        outer="flex-1 rounded-xl border border-rule bg-sheet overflow-hidden"
+        className="flex flex-col gap-4 p-4"
         tabIndex={0}
         aria-label="What the photos tell"
       >
@@ -78,7 +80,7 @@ function Told({ dog, check }: { dog: Dog; check: Check }) {
             <CheckWords check={check} />
           </>
         )}
-      </div>
+      </Scroller>
       {check.pictures.length > 0 && (
         <Button onClick={() => setOwner(true)}>
           <Eye size={20} aria-hidden /> Show the owner: before and after

@@ -10,6 +10,7 @@ import { SheetList } from './SheetList'
 import { TableView } from './TableView'
 import { useCut } from './useCut'
 import { useCutChanges, useCutSheet } from './useCutSheet'
+import { Scroller } from '../../ui/Scroller'
 
 type Cut = Schemas['CutOut']
 type Sheet = Schemas['SheetOut']
@@ -92,8 +93,9 @@ function Cutting({ dog, cut, sheet }: { dog: Dog; cut: Cut; sheet: Sheet }) {
             </button>
           </Notice>
         )}
-        <div
-          className="min-h-0 flex-1 overflow-auto rounded-xl border border-rule bg-sheet p-4"
+        <Scroller
+          outer="flex-1 rounded-xl border border-rule bg-sheet overflow-hidden"
+          className="p-4"
           tabIndex={0}
           aria-label="The whole sheet"
         >
@@ -110,12 +112,12 @@ function Cutting({ dog, cut, sheet }: { dog: Dog; cut: Cut; sheet: Sheet }) {
                 : undefined
             }
           />
-        </div>
+        </Scroller>
       </section>
       <aside className="flex min-h-0 flex-col gap-3">
-        <div className="min-h-0 flex-1 overflow-auto rounded-xl border border-rule bg-sheet p-4">
+        <Scroller outer="flex-1 rounded-xl border border-rule bg-sheet overflow-hidden" className="p-4">
           <BeforePanel dog={dog} sheet={sheet} stylist={cut.stylist} fixed={begun} />
-        </div>
+        </Scroller>
         {cut.ended ? (
           <div className="flex shrink-0 flex-col gap-2">
             <p className="text-lg">

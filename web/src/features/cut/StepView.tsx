@@ -8,6 +8,7 @@ import { partsAt } from './partsAt'
 import { SmallHead } from './SmallHead'
 import { CombFirst } from './CombFirst'
 import { numberWords, partLength, runWords } from './words'
+import { Scroller } from '../../ui/Scroller'
 
 type Sheet = Schemas['SheetOut']
 
@@ -32,11 +33,12 @@ export function StepView({
         <SmallHead sheet={sheet} step={step} className="flex-1" />
         <CombFirst dog={dog} step={step} />
       </div>
-      <div
+      <Scroller
         role="region"
         aria-label="The step"
         tabIndex={0}
-        className="flex min-h-0 flex-col gap-1.5 overflow-auto pr-1 outline-offset-[-2px]"
+        outer=""
+        className="flex flex-col gap-1.5 pr-1 outline-offset-[-2px]"
       >
         <h2 className="text-3xl leading-tight font-bold low:text-2xl">{step.title}</h2>
         {sheet.before_time && step.number === 1 && (
@@ -65,7 +67,7 @@ export function StepView({
         </dl>
         <Cautions step={step} />
         {why && <Why step={step} />}
-      </div>
+      </Scroller>
     </div>
   )
 }

@@ -4,6 +4,7 @@ import { shortDay } from '../../shared/days'
 import { HeadFacts } from './HeadFacts'
 import { OverTime } from './OverTime'
 import { Record } from './Record'
+import { Scroller } from '../../ui/Scroller'
 
 type Props = { dog: Dog; measured: Measured | undefined; history: Schemas['HistoryOut'] | undefined }
 const TABS = ['Head', 'Over time', 'Record'] as const
@@ -27,15 +28,17 @@ export function DogPanel({ dog, measured, history }: Props) {
             </Tab>
           ))}
         </TabList>
-        <TabPanels className="min-h-0 flex-1 overflow-auto pt-3 pr-1">
-          <TabPanel>
-            <HeadFacts dog={dog} measured={measured} />
-          </TabPanel>
-          <TabPanel>{history && <OverTime visits={history.visits} />}</TabPanel>
-          <TabPanel>
-            <Record dog={dog} visits={history?.visits ?? []} />
-          </TabPanel>
-        </TabPanels>
+        <Scroller outer="flex-1" className="pt-3 pr-1">
+          <TabPanels>
+            <TabPanel>
+              <HeadFacts dog={dog} measured={measured} />
+            </TabPanel>
+            <TabPanel>{history && <OverTime visits={history.visits} />}</TabPanel>
+            <TabPanel>
+              <Record dog={dog} visits={history?.visits ?? []} />
+            </TabPanel>
+          </TabPanels>
+        </Scroller>
       </TabGroup>
     </aside>
   )

@@ -4,9 +4,7 @@ import { Button } from '../../ui/Button'
 import { shortDay } from '../../shared/days'
 import { useNewVisit } from './useRecord'
 import { familyWords } from '../../shared/words'
-
-/** A long strip shows its end: the latest visit. */
-const latestSeen = (strip: HTMLDivElement | null) => strip?.scrollTo({ left: strip.scrollWidth })
+import { Scroller } from '../../ui/Scroller'
 
 /** The dog's visits as a strip, older ones fainter; a new one begins here. */
 export function Visits({ dog }: { dog: Dog }) {
@@ -17,7 +15,7 @@ export function Visits({ dog }: { dog: Dog }) {
       aria-label="Visits"
       className="flex shrink-0 items-center gap-3 rounded-xl border border-rule bg-sheet p-3"
     >
-      <div ref={latestSeen} tabIndex={0} className="flex min-w-0 flex-1 items-center gap-3 overflow-x-auto">
+      <Scroller across outer="flex-1" tabIndex={0} className="flex items-center gap-3" fromEnd>
         {dog.visits.map((visit, i) => (
           <div
             key={visit.id}
@@ -45,7 +43,7 @@ export function Visits({ dog }: { dog: Dog }) {
             </span>
           </div>
         ))}
-      </div>
+      </Scroller>
       <Button className="shrink-0" disabled={start.isPending} onClick={() => start.mutate()}>
         <CalendarPlus size={20} aria-hidden /> New visit
       </Button>

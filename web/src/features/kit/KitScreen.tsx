@@ -12,6 +12,7 @@ import { Stylists } from './Stylists'
 import { ToolTable } from './ToolTable'
 import { useKit } from './useKit'
 import { useKitNow, useUsualKit } from './useKitNow'
+import { Scroller } from '../../ui/Scroller'
 
 /** What is owned, with its lengths, and who cuts. */
 export function KitScreen() {
@@ -35,7 +36,7 @@ function Editing({ first }: { first: Versioned<Kit> }) {
   const skin = (part: Partial<Kit['skin']>) =>
     act({ type: 'set', change: { skin: { ...kit.skin, ...part } } })
   return (
-    <main className="min-h-0 flex-1 overflow-auto p-5">
+    <Scroller role="main" outer="flex-1" className="p-5">
       <div className="mx-auto mb-4 flex max-w-6xl flex-wrap items-center gap-3">
         <Link to="/" className="underline">
           Today
@@ -126,7 +127,7 @@ function Editing({ first }: { first: Versioned<Kit> }) {
           <ToolTable kit={kit} kind="shears" title="Shears" act={act} />
         </div>
       </div>
-    </main>
+    </Scroller>
   )
 }
 

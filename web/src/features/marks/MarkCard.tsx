@@ -1,3 +1,4 @@
+import { ArrowRight } from 'lucide-react'
 import type { Schemas } from '../../api/client'
 import { Button } from '../../ui/Button'
 import { FeelSketch } from './FeelSketch'
@@ -11,13 +12,17 @@ type Props = {
   count: number
   of: number
   ghost?: Schemas['GhostOut']
+  /** Marks of this photo that rest on guesses. */
+  guessed: readonly string[]
+  /** Where it goes on once this photo has its marks. */
+  onward: { words: string; go: () => void } | null
   act: (action: MarksAction) => void
 }
 
 const KINDS = { seen: 'seen', felt: 'felt through the coat', edge: 'on the edge' }
 
 /** The mark to place now (or the one chosen): its name, where to feel for it, what can be done. */
-export function MarkCard({ rule, placed, unsure, expected, count, of, ghost, act }: Props) {
+export function MarkCard({ rule, placed, unsure, expected, count, of, ghost, guessed, onward, act }: Props) {
   return (
     <section aria-label="Next mark" className="shrink-0 rounded-xl border border-rule bg-sheet p-4">
       <div className="mb-2 flex h-2 gap-0.5" role="img" aria-label={`${count} of ${of} marks placed`}>
@@ -63,7 +68,25 @@ export function MarkCard({ rule, placed, unsure, expected, count, of, ghost, act
           </div>
         </>
       ) : (
-        <p className="text-lg font-semibold">All marks of this photo are placed or skipped.</p>
+        <>
+          <p className="text-lg font-semibold">All marks of this photo are placed or skipped.</p>
+          {guessed.length > 0 && (
+            <p className="mt-1 text-[0.95rem]" data-guessed={guessed.length}>
+              {guessed.length} of them rest on guesses: what is planned is that much less sure.{' '}
+              <button
+                className="min-h-6 underline"
+                onClick={() => act({ type: 'select', mark: guessed[0] ?? null })}
+              >
+                Look at them
+              </button>
+            </p>
+          )}
+          {onward && (
+            <Button look="firm" className="mt-3 w-full" onClick={onward.go} data-onward>
+              {onward.words} <ArrowRight size={18} aria-hidden />
+            </Button>
+          )}
+        </>
       )}
     </section>
   )

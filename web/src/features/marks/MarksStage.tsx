@@ -5,7 +5,8 @@ import { useDog } from '../../app/Visit'
 import { screenUrl, type Dog, type Schemas } from '../../api/client'
 import { Button } from '../../ui/Button'
 import { Notice } from '../../ui/Notice'
-import { marksOf, nextMark, type MarksAction, type MarksState } from './marksMachine'
+import { Scroller } from '../../ui/Scroller'
+import { guessed, marksOf, nextMark, nextPhoto, type MarksAction, type MarksState } from './marksMachine'
 import { MarkCard } from './MarkCard'
 import { MarkPlane } from './MarkPlane'
 import { MeasuresPanel } from './MeasuresPanel'
@@ -41,7 +42,12 @@ function Marking({ dog: fetched, guide }: { dog: Dog; guide: Schemas['MarkGuide'
   const ghosts = useMemo(() => measured?.ghosts[String(photo?.id)] ?? [], [measured, photo?.id])
   const next = nextMark(state, order)
   const active = state.selected ?? next
-  useMarkKeys({ dog, state, act, next, ghosts, order })
+  const later = nextPhoto(state, dog.photos, guide.order)
+  const onward = later && {
+    words: `Next: ${viewWords(later.view)}${later.state === 'dry' ? '' : `, ${later.state}`}`,
+    go: () => act({ type: 'show', photoId: later.id }),
+  }
+  useMarkKeys({ dog, state, act, next, ghosts, onward })
   if (!photo) return null
   const sure = ghosts.filter((g) => g.sure)
   const rules = new Map(guide.rules.map((rule) => [rule.id, rule]))
@@ -97,7 +103,7 @@ function Marking({ dog: fetched, guide }: { dog: Dog; guide: Schemas['MarkGuide'
         </div>
       </section>
       <aside className="flex min-h-0 flex-col gap-3">
-        <div className="flex min-h-0 flex-1 flex-col gap-3 overflow-auto">
+        <Scroller outer="flex-1" className="flex flex-col gap-3">
           <FromLast parts={partsFor(dog, 'marks')} />
           <MarkCard
             rule={active ? rules.get(active) : undefined}
@@ -107,6 +113,8 @@ function Marking({ dog: fetched, guide }: { dog: Dog; guide: Schemas['MarkGuide'
             count={order.filter((id) => id in marksOf(state)).length}
             of={order.length}
             ghost={ghosts.find((g) => g.mark === active)}
+            guessed={guessed(state)}
+            onward={onward}
             act={act}
           />
           <MeasuresPanel
@@ -120,7 +128,7 @@ function Marking({ dog: fetched, guide }: { dog: Dog; guide: Schemas['MarkGuide'
               if (mark) act({ type: 'select', mark })
             }}
           />
-        </div>
+        </Scroller>
         <Link
           to={`/dogs/${dog.id}/outline`}
           className="inline-flex min-h-12 shrink-0 items-center justify-center gap-2 rounded-lg bg-cut px-5 font-semibold text-sheet aria-disabled:opacity-40"
@@ -139,7 +147,7 @@ type Keys = {
   act: (action: MarksAction) => void
   next: string | null
   ghosts: Schemas['GhostOut'][]
-  order: readonly string[]
+  onward: { go: () => void } | null
 }
 
 const STEPS: Record<string, [number, number]> = {
@@ -149,8 +157,13 @@ const STEPS: Record<string, [number, number]> = {
   ArrowDown: [0, 1],
 }
 
+/** From nowhere, Tab goes to the marks: the chosen one, else the first; the tape above comes last. */
+function toMark(chosen: string | null) {
+  document.querySelector<SVGElement>(chosen ? `[data-mark="${chosen}"]` : '[data-mark]')?.focus()
+}
+
 /** The whole stage by keyboard, except while a field or button wants the key itself. */
-function useMarkKeys({ dog, state, act, next, ghosts }: Keys) {
+function useMarkKeys({ dog, state, act, next, ghosts, onward }: Keys) {
   useShortcuts((event) => {
     if (event.target instanceof Element && event.target.closest('[role=tablist]')) return false
     const pressable = event.target instanceof HTMLButtonElement || event.target instanceof HTMLAnchorElement
@@ -163,11 +176,13 @@ function useMarkKeys({ dog, state, act, next, ghosts }: Keys) {
     else if ((event.key === 'Delete' || event.key === 'Backspace') && state.selected)
       act({ type: 'remove', mark: state.selected })
     else if (event.key.toLowerCase() === 'u' && state.selected) act({ type: 'unsure' })
+    else if (event.key === 'Tab' && document.activeElement === document.body) toMark(state.selected)
     else if (event.key === 'Escape') act({ type: 'select', mark: null })
     else if (event.key === 'Enter' && !pressable) {
       const ghost = ghosts.find((g) => g.mark === next)
-      if (!ghost) return false
-      act({ type: 'accept', ghosts: [ghost] })
+      if (ghost) act({ type: 'accept', ghosts: [ghost] })
+      else if (next === null && onward) onward.go()
+      else return false
     } else if (event.key === '[' || event.key === ']') {
       const i = dog.photos.findIndex((p) => p.id === state.photoId) + (event.key === ']' ? 1 : -1)
       const other = dog.photos.at(i % dog.photos.length)

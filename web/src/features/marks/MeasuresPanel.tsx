@@ -50,19 +50,24 @@ export function MeasuresPanel({ dog, guide, measured, setHand, setProbes, onFind
           ± told {measured.wider} times wider, by this salon’s own readings.
         </p>
       )}
-      {findings.map((f) => (
-        <FindingCard key={f.message} finding={f} onFinding={onFinding} />
-      ))}
+      <Findings findings={findings} onFinding={onFinding} />
       <HelpNow
         dog={dog}
         measured={measured}
         onHelp={(help) => {
           if (help.kind === 'hand') {
-            setSpan(help.what)
-            setTab(BY_HAND)
+            // The field is there once the tab is: the next thing is typing.
+            flushSync(() => {
+              setSpan(help.what)
+              setTab(BY_HAND)
+            })
+            toField()
           } else if (help.kind === 'comb') {
-            setZone(help.what)
-            setTab(COMB)
+            flushSync(() => {
+              setZone(help.what)
+              setTab(COMB)
+            })
+            toField()
           } else if (help.kind === 'photo') {
             const shown = dog.photos.find((p) => p.view === help.what && p.state === 'dry')
             if (shown) onFinding(shown.id, null)
@@ -150,9 +155,37 @@ function useTypedReading(open: () => void) {
     if (event.ctrlKey || event.metaKey || event.altKey || !/^[1-9]$/.test(event.key)) return false
     // Within the key's own event, so that this digit already falls into the field and none is lost.
     flushSync(open)
-    document.querySelector<HTMLInputElement>('[data-reading-field]')?.focus()
+    toField()
     return false
   })
+}
+
+const toField = () => document.querySelector<HTMLInputElement>('[data-reading-field]')?.focus()
+
+type FindingsProps = { findings: readonly Finding[]; onFinding: Props['onFinding'] }
+
+/** The first one, and how many more there are: measures keep their place. */
+function Findings({ findings, onFinding }: FindingsProps) {
+  const [all, setAll] = useState(false)
+  const more = findings.length - 1
+  // What is wrong before what is only missing.
+  const sorted = [...findings].sort((a, b) => Number(HINTS.has(a.code)) - Number(HINTS.has(b.code)))
+  return (
+    <>
+      {sorted.slice(0, all ? undefined : 1).map((f) => (
+        <FindingCard key={f.message} finding={f} onFinding={onFinding} />
+      ))}
+      {more > 0 && (
+        <button
+          className="min-h-8 shrink-0 self-start text-[0.95rem] text-warn underline"
+          aria-expanded={all}
+          onClick={() => setAll(!all)}
+        >
+          {all ? 'only the first' : `and ${more} more to look at`}
+        </button>
+      )}
+    </>
+  )
 }
 
 function FindingCard({ finding: f, onFinding }: { finding: Finding; onFinding: Props['onFinding'] }) {

@@ -100,7 +100,8 @@ function reducer(state: MarksState, action: Exclude<MarksAction, Undo>): MarksSt
           } as Mark,
         ]),
       )
-      return changed(state, { ...marks, ...taken }, action.ghosts.at(-1)?.mark ?? null)
+      // It goes on by itself to the next one.
+      return changed(state, { ...marks, ...taken }, null)
     }
     case 'theirs':
       // Another tablet changed them: undo leads back to what was here.
@@ -126,3 +127,21 @@ export function nextMark(state: MarksState, order: readonly string[]): string | 
   const marks = marksOf(state)
   return order.find((id) => !marks[id] && !state.skipped.includes(id)) ?? null
 }
+
+/** The first other photo, front first, that has marks to place still; null where all have theirs. */
+export function nextPhoto<P extends { id: number; view: string; state: string }>(
+  state: MarksState,
+  photos: readonly P[],
+  orders: Readonly<Record<string, readonly string[]>>,
+): P | null {
+  const open = photos.filter(
+    (p) => p.id !== state.photoId && (orders[p.view] ?? []).some((mark) => !state.all[p.id]?.[mark]),
+  )
+  return open.find((p) => p.view === 'front') ?? open[0] ?? null
+}
+
+/** Marks of this photo that were taken as suggested, all at once, and that nobody has looked at. */
+export const guessed = (state: MarksState): string[] =>
+  Object.entries(marksOf(state))
+    .filter(([, mark]) => mark.unsure)
+    .map(([id]) => id)

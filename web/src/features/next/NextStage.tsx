@@ -14,6 +14,7 @@ import { OwnerCard } from './OwnerCard'
 import { WeekStrip } from './WeekStrip'
 import type { NextTime } from './nextMachine'
 import { useBookNext, useEnding, useNextTime, useNote } from './useNext'
+import { Scroller } from '../../ui/Scroller'
 
 /** After the check: what shows first and when, the next visit, the note for it, home. */
 export function NextStage() {
@@ -38,10 +39,12 @@ export function NextStage() {
 
 function Coming({ dog, next }: { dog: Dog; next: NextTime }) {
   return (
-    <section
+    <Scroller
+      role="region"
       aria-label="What shows first"
       tabIndex={0}
-      className="flex min-h-0 flex-col gap-4 overflow-auto rounded-xl border border-rule bg-sheet p-5"
+      outer="rounded-xl border border-rule bg-sheet overflow-hidden"
+      className="flex flex-col gap-4 p-5"
     >
       {next.reason ? (
         <Notice>{next.reason}</Notice>
@@ -60,7 +63,7 @@ function Coming({ dog, next }: { dog: Dog; next: NextTime }) {
       )}
       <Booking dog={dog} next={next} />
       <Growth next={next} />
-    </section>
+    </Scroller>
   )
 }
 
@@ -164,10 +167,11 @@ function Note({ dog, next }: { dog: Dog; next: NextTime }) {
   const ending = useEnding(dog)
   return (
     <aside className="flex min-h-0 flex-col gap-3">
-      <div
+      <Scroller
         aria-label="The note"
         tabIndex={0}
-        className="flex min-h-0 flex-1 flex-col gap-3 overflow-auto rounded-xl border border-rule bg-sheet p-4"
+        outer="flex-1 rounded-xl border border-rule bg-sheet overflow-hidden"
+        className="flex flex-col gap-3 p-4"
       >
         <div className="flex items-start gap-2">
           <h2 className="min-w-0 flex-1 text-xl font-bold">For whoever does it next</h2>
@@ -178,7 +182,7 @@ function Note({ dog, next }: { dog: Dog; next: NextTime }) {
         </div>
         <NoteParts next={next} said={state.said} act={act} />
         <NextNote key={dog.visits.at(-1)?.id} dog={dog} />
-      </div>
+      </Scroller>
       {ending.error && <Notice tone="warn">{ending.error.message}</Notice>}
       <Button
         look={next.ended ? 'plain' : 'firm'}

@@ -134,32 +134,34 @@ function Tooth({ zone: z, x, y, text }: { zone: Zone; x: number; y: (mm: number)
 /** The same for ears and for tests: a table that a screen reader walks through. */
 function ZoneTable({ zones }: { zones: Zone[] }) {
   return (
-    <table className="sr-only">
-      <caption>Hair length to leave and to take off, mm</caption>
-      <thead>
-        <tr>
-          <th>zone</th>
-          <th>side</th>
-          <th>leave</th>
-          <th>either way</th>
-          <th>take off</th>
-          <th>missing</th>
-          <th>tool</th>
-        </tr>
-      </thead>
-      <tbody>
-        {zones.map((z) => (
-          <tr key={z.zone + z.side} data-zone={z.zone} data-side={z.side}>
-            <th scope="row">{zoneWords(z.zone)}</th>
-            <td>{z.side}</td>
-            <td data-leave>{z.leave_mm.toFixed(1)}</td>
-            <td>{((z.high - z.low) / 2).toFixed(1)}</td>
-            <td data-off>{z.remove_mm.toFixed(1)}</td>
-            <td>{z.shortage_mm.toFixed(1)}</td>
-            <td>{z.tool}</td>
+    <div className="sr-only">
+      <table>
+        <caption>Hair length to leave and to take off, mm</caption>
+        <thead>
+          <tr>
+            <th>zone</th>
+            <th>side</th>
+            <th>leave</th>
+            <th>either way</th>
+            <th>take off</th>
+            <th>missing</th>
+            <th>tool</th>
           </tr>
-        ))}
-      </tbody>
-    </table>
+        </thead>
+        <tbody>
+          {zones.map((z) => (
+            <tr key={z.zone + z.side} data-zone={z.zone} data-side={z.side}>
+              <th scope="row">{zoneWords(z.zone)}</th>
+              <td>{z.side}</td>
+              <td data-leave>{z.leave_mm.toFixed(1)}</td>
+              <td>{((z.high - z.low) / 2).toFixed(1)}</td>
+              <td data-off>{z.remove_mm.toFixed(1)}</td>
+              <td>{z.shortage_mm.toFixed(1)}</td>
+              <td>{z.tool}</td>
+            </tr>
+          ))}
+        </tbody>
+      </table>
+    </div>
   )
 }

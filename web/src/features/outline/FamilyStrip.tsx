@@ -1,35 +1,47 @@
-import type { KeyboardEvent } from 'react'
+import { useEffect, useRef, type KeyboardEvent } from 'react'
 import type { Dog, Thumb } from '../../api/client'
 import { boxOf, viewBox, widened } from '../../sheet/level'
 import { plainPath, smoothPath } from '../../sheet/lines'
+import { Scroller } from '../../ui/Scroller'
 import { verdictWords } from './words'
 import { useThumbs } from './useOutlines'
 
 type Props = { dog: Dog; chosen: string; onChoose: (family: string) => void }
 
-/** Every outline fitted for this dog, best first; those still being fitted stand at the end and come as they come. */
+/** Every outline fitted for this dog, best first; a tile stays where it is while others are fitted. */
 export function FamilyStrip({ dog, chosen, onChoose }: Props) {
-  const { found, waiting } = useThumbs(dog)
+  const { places, fitted, all } = useThumbs(dog)
+  const strip = useRef<HTMLDivElement>(null)
+  useEffect(() => {
+    // The one that is chosen stays in sight, wherever it comes to stand.
+    strip.current
+      ?.querySelector(`[data-thumb="${chosen}"]`)
+      ?.scrollIntoView({ block: 'nearest', inline: 'nearest' })
+  }, [chosen, all])
   return (
-    <div
-      role="radiogroup"
-      tabIndex={found.length ? -1 : 0}
-      onKeyDown={alongTheStrip}
-      aria-label="Outlines for this head, best first"
-      className="grid auto-cols-[7rem] grid-flow-col grid-rows-2 gap-1.5 overflow-x-auto pb-1"
-      data-fitted={found.length}
-    >
-      {found.map((thumb) => (
-        <ThumbButton key={thumb.family} thumb={thumb} on={thumb.family === chosen} onChoose={onChoose} />
-      ))}
-      {waiting.map((choice) => (
-        <span
-          key={choice.key}
-          className="grid h-[5.6rem] place-items-center rounded-lg border border-dashed border-rule p-1 text-center text-sm text-quiet"
-        >
-          {choice.name}…
-        </span>
-      ))}
+    <div ref={strip} className="shrink-0">
+      <Scroller
+        across
+        role="radiogroup"
+        tabIndex={fitted ? -1 : 0}
+        onKeyDown={alongTheStrip}
+        aria-label="Outlines for this head, best first"
+        className="grid auto-cols-[7rem] grid-flow-col grid-rows-2 gap-1.5 pb-1 portrait:grid-rows-1"
+        data-fitted={fitted}
+      >
+        {places.map(({ key, name, thumb }) =>
+          thumb ? (
+            <ThumbButton key={key} thumb={thumb} on={key === chosen} onChoose={onChoose} />
+          ) : (
+            <span
+              key={key}
+              className="grid h-[5.6rem] place-items-center rounded-lg border border-dashed border-rule p-1 text-center text-sm text-quiet"
+            >
+              {name}…
+            </span>
+          ),
+        )}
+      </Scroller>
     </div>
   )
 }

@@ -76,7 +76,7 @@ export function OutlineStage() {
       )}
       {drawing && told && (
         <>
-          <div className="grid min-h-96 flex-1 grid-cols-[minmax(0,1fr)_22.5rem] gap-3 portrait:grid-cols-1 portrait:grid-rows-[minmax(0,1.35fr)_minmax(0,1fr)]">
+          <div className="grid min-h-96 flex-1 grid-cols-[minmax(0,1fr)_22.5rem] gap-3 portrait:grid-cols-1 portrait:grid-rows-[minmax(0,1.25fr)_minmax(0,1fr)]">
             <div className="flex min-h-0 min-w-0 flex-col gap-2">
               {comparing ? (
                 <Compare

@@ -2,6 +2,7 @@ import { Tab, TabGroup, TabList, TabPanel, TabPanels } from '@headlessui/react'
 import { Check, Columns2, Eye, Redo2, RotateCcw, Undo2 } from 'lucide-react'
 import type { Dog, Outline, Wishes } from '../../api/client'
 import { Button } from '../../ui/Button'
+import { Scroller } from '../../ui/Scroller'
 import { FromLast, partsFor } from '../../shared/FromLast'
 import { length, useUnit } from '../../ui/units'
 import { CombNow } from './CombNow'
@@ -83,41 +84,55 @@ export function SidePanel({
             </Tab>
           ))}
         </TabList>
-        <TabPanels className="min-h-0 flex-1 overflow-auto py-2 pr-1">
-          <TabPanel className="flex flex-col gap-1.5">
-            {drawing.parameters.map((p) => (
-              <WordSlider
-                key={p.id}
-                parameter={p}
-                set={state.setting.params[p.id]}
-                ends={p.id === 'fullness' ? sizeEnds : undefined}
-                act={act}
-              />
-            ))}
-            <OwnOutline dog={dog} drawing={drawing} setting={state.setting} act={act} />
-          </TabPanel>
-          <TabPanel>
-            <SchoolsPanel drawing={drawing} act={act} traceAgain={traceAgain} />
-          </TabPanel>
-          <TabPanel>
-            <WishesPanel dog={dog} drawing={told} wish={wish} />
-            <CutFor dog={dog} setting={state.setting} act={act} />
-          </TabPanel>
-          <TabPanel>
-            <WhyPanel drawing={told} />
-          </TabPanel>
-        </TabPanels>
+        <Scroller outer="flex-1" className="py-2 pr-1">
+          <TabPanels>
+            <TabPanel className="flex flex-col gap-1.5 portrait:grid portrait:grid-cols-2 portrait:gap-x-8">
+              {drawing.parameters.map((p) => (
+                <WordSlider
+                  key={p.id}
+                  parameter={p}
+                  set={state.setting.params[p.id]}
+                  ends={p.id === 'fullness' ? sizeEnds : undefined}
+                  act={act}
+                />
+              ))}
+              <OwnOutline dog={dog} drawing={drawing} setting={state.setting} act={act} />
+            </TabPanel>
+            <TabPanel>
+              <SchoolsPanel drawing={drawing} act={act} traceAgain={traceAgain} />
+            </TabPanel>
+            <TabPanel>
+              <WishesPanel dog={dog} drawing={told} wish={wish} />
+              <CutFor dog={dog} setting={state.setting} act={act} />
+            </TabPanel>
+            <TabPanel>
+              <WhyPanel drawing={told} />
+            </TabPanel>
+          </TabPanels>
+        </Scroller>
       </TabGroup>
       <div className="flex shrink-0 gap-1.5">
-        <Tool label="Undo" icon={Undo2} onClick={() => act({ type: 'undo' })} disabled={!state.past.length} />
+        <Tool
+          label="Undo"
+          words="undo"
+          icon={Undo2}
+          onClick={() => act({ type: 'undo' })}
+          disabled={!state.past.length}
+        />
         <Tool
           label="Redo"
+          words="redo"
           icon={Redo2}
           onClick={() => act({ type: 'redo' })}
           disabled={!state.future.length}
         />
-        <Tool label="As fitted" icon={RotateCcw} onClick={() => act({ type: 'as_fitted' })} />
-        <Tool label="Compare two outlines" icon={Columns2} onClick={onCompare} />
+        <Tool
+          label="As fitted"
+          words="as fitted"
+          icon={RotateCcw}
+          onClick={() => act({ type: 'as_fitted' })}
+        />
+        <Tool label="Compare two outlines" words="compare" icon={Columns2} onClick={onCompare} />
       </div>
       <div className="flex shrink-0 gap-1.5">
         <Button className="flex-1 px-2 whitespace-nowrap" onClick={onOwner}>
@@ -142,12 +157,19 @@ export function SidePanel({
   )
 }
 
-type ToolProps = { label: string; icon: typeof Undo2; onClick: () => void; disabled?: boolean }
+type ToolProps = { label: string; words: string; icon: typeof Undo2; onClick: () => void; disabled?: boolean }
 
-function Tool({ label, icon: Icon, onClick, disabled }: ToolProps) {
+function Tool({ label, words, icon: Icon, onClick, disabled }: ToolProps) {
   return (
-    <Button className="flex-1 px-3" onClick={onClick} disabled={disabled} aria-label={label} title={label}>
+    <Button
+      className="flex-1 flex-col gap-0! px-1!"
+      onClick={onClick}
+      disabled={disabled}
+      aria-label={label}
+      title={label}
+    >
       <Icon size={18} aria-hidden />
+      <span className="text-xs leading-tight font-medium">{words}</span>
     </Button>
   )
 }

@@ -1,14 +1,15 @@
 import { useQueries, useQuery } from '@tanstack/react-query'
 import { useEffect, useState } from 'react'
-import { api, type Dog, type Outline } from '../../api/client'
+import { api, type Dog, type Outline, type Thumb } from '../../api/client'
 import { useChoices } from '../../shared/queries'
 import { inTurn } from '../../ui/inTurn'
 import { said, type Setting } from './outlineMachine'
+import { inPlaces } from './places'
 
 /** Fitting keeps a core busy: two at a time leave the drawing its own. */
 const turn = inTurn(2)
 
-/** Every outline fitted for this dog, best first, and those still being fitted. */
+/** Every outline for this dog, each in its place: best first as they were when all were fitted last. */
 export function useThumbs(dog: Dog) {
   const choices = useChoices()
   const thumbs = useQueries({
@@ -18,10 +19,19 @@ export function useThumbs(dog: Dog) {
       staleTime: Infinity,
     })),
   })
-  const found = thumbs.flatMap((t) => t.data ?? []).sort((a, b) => a.rank - b.rank)
-  const waiting = choices.data?.filter((c) => !found.some((t) => t.family === c.key)) ?? []
-  return { found, waiting }
+  const found = thumbs.flatMap((t) => t.data ?? [])
+  const all = found.length > 0 && thumbs.every((t) => t.data && !t.isFetching)
+  const best = all ? bestFirst(found) : ''
+  const [ranked, setRanked] = useState('')
+  if (best && best !== ranked) setRanked(best)
+  return { places: inPlaces(choices.data ?? [], found, ranked), fitted: found.length, all }
 }
+
+const bestFirst = (thumbs: readonly Thumb[]) =>
+  [...thumbs]
+    .sort((a, b) => a.rank - b.rank)
+    .map((t) => t.family)
+    .join()
 
 /** Another family on this head, as it is fitted. */
 export const useSecond = (dog: Dog, family: string) =>
@@ -57,8 +67,7 @@ const SEEN_MS = 100
 
 /** Whether every outline is fitted, or enough was waited for one that is not: what is heavy to draw comes after them. */
 function useAfterThumbs(dog: Dog): boolean {
-  const { found, waiting } = useThumbs(dog)
-  const all = found.length > 0 && waiting.length === 0
+  const { all } = useThumbs(dog)
   const [after, setAfter] = useState(false)
   useEffect(() => {
     // A moment more: the last of them is to be seen first.

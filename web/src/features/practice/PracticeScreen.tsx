@@ -15,6 +15,7 @@ import {
   useProgress,
   type Own as OwnProgress,
 } from './usePractice'
+import { Scroller } from '../../ui/Scroller'
 
 const LINK =
   'inline-flex min-h-12 items-center gap-2 rounded-lg border border-rule bg-sheet px-4 font-semibold hover:border-ink'
@@ -28,7 +29,7 @@ export function PracticeScreen() {
       <Tape>
         <Settings />
       </Tape>
-      <main className="min-h-0 flex-1 overflow-auto p-5">
+      <Scroller role="main" outer="flex-1" className="p-5">
         <div className="mx-auto flex max-w-6xl flex-col gap-4">
           <header className="flex flex-wrap items-center gap-3">
             <h1 className="mr-2 text-3xl font-bold tracking-tight">Practice</h1>
@@ -36,7 +37,7 @@ export function PracticeScreen() {
           </header>
           {person ? <Own key={person} person={person} me={me} iAm={iAm} /> : <Welcome />}
         </div>
-      </main>
+      </Scroller>
     </div>
   )
 }

@@ -1,4 +1,5 @@
 import type { ReactNode } from 'react'
+import { Scroller } from '../../ui/Scroller'
 
 type Props = { head: ReactNode; top: ReactNode; foot: ReactNode; told: boolean; children: ReactNode }
 
@@ -18,9 +19,9 @@ export function Sheet({ head, top, foot, told, children }: Props) {
       >
         {top}
         {/* What is told begins at its top, however far down what was asked had been read. */}
-        <div key={String(told)} tabIndex={0} className="flex min-h-0 flex-1 flex-col gap-3 overflow-auto">
+        <Scroller key={String(told)} tabIndex={0} outer="flex-1" className="flex flex-col gap-3">
           {children}
-        </div>
+        </Scroller>
         {foot}
       </section>
     </>

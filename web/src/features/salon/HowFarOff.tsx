@@ -7,6 +7,7 @@ import { Button } from '../../ui/Button'
 import { Notice } from '../../ui/Notice'
 import { Settings } from '../../ui/Settings'
 import { useFactor, useHowFarOff } from './useHowFarOff'
+import { Scroller } from '../../ui/Scroller'
 
 type Off = Schemas['HowFarOffOut']
 type Tally = Off['tallies'][number]
@@ -19,7 +20,7 @@ export function HowFarOff() {
       <Tape>
         <Settings />
       </Tape>
-      <main className="min-h-0 flex-1 overflow-auto p-5">
+      <Scroller role="main" outer="flex-1" className="p-5">
         <div className="mx-auto flex max-w-6xl flex-col gap-4">
           <div className="flex flex-wrap items-center gap-3">
             <Link to="/salon" className="underline">
@@ -45,7 +46,7 @@ export function HowFarOff() {
           {off.data && <Kinds off={off.data} />}
           {off.data && off.data.latest.length > 0 && <Latest off={off.data} />}
         </div>
-      </main>
+      </Scroller>
     </div>
   )
 }

@@ -13,6 +13,7 @@ import { Hours, OffCard } from './Hours'
 import { RemovedDogs } from './RemovedDogs'
 import { Tablets } from './Tablets'
 import { useSalonRecord } from './useSalonRecord'
+import { Scroller } from '../../ui/Scroller'
 
 /** The salon itself: name, tablets and passcode, backups, the demo, dogs that were removed. */
 export function SalonScreen() {
@@ -22,7 +23,7 @@ export function SalonScreen() {
       <Tape>
         <Settings />
       </Tape>
-      <main className="min-h-0 flex-1 overflow-auto p-5">
+      <Scroller role="main" outer="flex-1" className="p-5">
         <div className="mx-auto mb-4 flex max-w-6xl items-center gap-3">
           <Link to="/" className="underline">
             Today
@@ -47,7 +48,7 @@ export function SalonScreen() {
             <p className="text-sm text-quiet">Dapwick {salon.data.version}</p>
           </div>
         )}
-      </main>
+      </Scroller>
     </div>
   )
 }

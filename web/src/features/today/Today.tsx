@@ -13,6 +13,7 @@ import { DueCard } from './DueCard'
 import { FindDog } from '../../shared/FindDog'
 import { NewDogDialog } from './NewDogDialog'
 import { useDay } from './useToday'
+import { Scroller } from '../../ui/Scroller'
 
 const LINK =
   'inline-flex min-h-12 items-center gap-2 rounded-lg border border-rule bg-sheet px-4 font-semibold hover:border-ink'
@@ -31,7 +32,7 @@ export function Today() {
       <Tape>
         <Settings />
       </Tape>
-      <main className="min-h-0 flex-1 overflow-auto p-5">
+      <Scroller role="main" outer="flex-1" className="p-5">
         <div className="mx-auto flex max-w-6xl flex-col gap-4">
           <header className="flex flex-wrap items-center gap-x-3 gap-y-2">
             <h1 className="mr-1 text-3xl font-bold tracking-tight">
@@ -89,7 +90,7 @@ export function Today() {
             </a>
           </nav>
         </div>
-      </main>
+      </Scroller>
       <NewDogDialog open={adding} onClose={() => setAdding(false)} />
       {booking && <BookDialog booked={booking} onClose={() => setBooking(null)} />}
     </div>

@@ -4,6 +4,7 @@ import { useDog } from '../../app/Visit'
 import type { Dog, Wishes } from '../../api/client'
 import { partOf, usePart } from '../../outbox/useOutbox'
 import { Notice } from '../../ui/Notice'
+import { Scroller } from '../../ui/Scroller'
 import { UndoButtons } from '../../undo/UndoButtons'
 import { FromLast, partsFor } from '../../shared/FromLast'
 import { Traits } from '../../shared/Traits'
@@ -50,8 +51,13 @@ function Asking({ dog }: { dog: Dog }) {
   const met = (part: Partial<Wishes>) =>
     Object.entries(part).every(([key, value]) => wishes[key as keyof Wishes] === value)
   return (
-    <main className="grid min-h-0 flex-1 grid-cols-[minmax(0,1.15fr)_minmax(0,1fr)] gap-4 p-4 portrait:auto-rows-max portrait:grid-cols-1 portrait:overflow-auto">
-      <section className="flex min-h-0 flex-col gap-4 overflow-auto rounded-xl border border-rule bg-sheet p-5 portrait:overflow-visible">
+    <main className="grid min-h-0 flex-1 grid-cols-[minmax(0,1.15fr)_minmax(0,1fr)] gap-4 p-4 portrait:grid-cols-1 portrait:grid-rows-[minmax(0,1fr)_minmax(0,1fr)]">
+      <Scroller
+        outer="rounded-xl border border-rule bg-sheet overflow-hidden"
+        className="flex flex-col gap-4 p-5 low:gap-3 low:p-4"
+        role="region"
+        aria-label="Wishes"
+      >
         <div className="flex items-start justify-between gap-3">
           <h1 className="text-2xl font-bold">What is wished for {dog.name}?</h1>
           <Keeping doing={resting ? doing : ['waiting']} />
@@ -116,12 +122,17 @@ function Asking({ dog }: { dog: Dog }) {
             onChange={(weeks) => wish({ weeks_between: weeks || null })}
           />
         </div>
-      </section>
-      <aside className="flex min-h-0 flex-col gap-4 portrait:min-h-max">
-        <section className="min-h-64 shrink-0 rounded-xl border border-rule bg-sheet p-3">
+      </Scroller>
+      <aside className="flex min-h-0 flex-col gap-4">
+        <section className="min-h-64 shrink-0 low:min-h-44 portrait:min-h-32 portrait:max-h-40 overflow-hidden rounded-xl border border-rule bg-sheet p-3">
           <WishSketch wishes={wishes} />
         </section>
-        <section className="flex min-h-0 flex-1 flex-col gap-3 overflow-auto rounded-xl border border-rule bg-sheet p-4 portrait:shrink-0 portrait:overflow-visible">
+        <Scroller
+          outer="flex-1 rounded-xl border border-rule bg-sheet overflow-hidden "
+          className="flex flex-col gap-3 p-4"
+          role="region"
+          aria-label={`How ${dog.name} is`}
+        >
           <h2 className="text-xl font-bold">How is {dog.name}?</h2>
           <Traits chosen={traits} onChange={(now) => act({ type: 'traits', traits: now })} />
           {traits.some((t) => CARED.includes(t)) && (
@@ -130,7 +141,7 @@ function Asking({ dog }: { dog: Dog }) {
               right when the dog has had enough.
             </Notice>
           )}
-        </section>
+        </Scroller>
         <Link
           to={`/dogs/${dog.id}/photos`}
           onClick={finish}

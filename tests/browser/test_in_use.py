@@ -1,0 +1,129 @@
+"""What was in the way when whole visits were walked through, each with the test that would have noticed."""
+
+from __future__ import annotations
+
+import re
+
+import pytest
+from hands import until
+from playwright.sync_api import Page, expect
+from running import Salon
+
+from dapwick.core.outlines.families import FAMILIES
+
+LONG = 60_000
+SIZES = [(1280, 800), (1024, 768), (820, 1180)]
+SCREENS = (
+    "",
+    "dogs/1",
+    "dogs/1/wishes",
+    "dogs/1/photos",
+    "dogs/1/marks",
+    "dogs/1/outline",
+    "dogs/1/cut",
+    "kit",
+    "salon",
+    "practice",
+)
+UNMARKED = """() => [...document.querySelectorAll('body *')].filter((at) => {
+  const style = getComputedStyle(at);
+  const scrolls = (how) => how === 'auto' || how === 'scroll';
+  const down = scrolls(style.overflowY) && at.scrollHeight - at.clientHeight > 8;
+  const across = scrolls(style.overflowX) && at.scrollWidth - at.clientWidth > 8;
+  return (down || across) && at.clientHeight > 0 && at.tagName !== 'TEXTAREA' && !at.parentElement.dataset.beyond;
+}).map((at) => `${at.tagName} ${at.className}`)"""
+"""What scrolls, and does not say at its edge that there is more."""
+
+
+@pytest.mark.parametrize("size", SIZES, ids=lambda s: f"{s[0]}x{s[1]}")
+def test_where_there_is_more_the_edge_says_so(page: Page, demo_salon: Salon, with_teddy, size) -> None:  # type: ignore[no-untyped-def]
+    page.set_viewport_size({"width": size[0], "height": size[1]})
+    for screen in SCREENS:
+        page.goto(f"{demo_salon.address}/{screen}")
+        page.locator("main, [role=main]").first.wait_for()
+        if screen.endswith("outline"):
+            page.locator("main[data-settled=true]").wait_for(timeout=LONG)
+        page.wait_for_timeout(400)
+        assert page.evaluate(UNMARKED) == [], screen
+        assert page.evaluate("document.documentElement.scrollWidth <= innerWidth"), screen
+        assert page.evaluate("document.documentElement.scrollHeight <= innerHeight"), screen
+
+
+def test_a_press_on_the_edge_goes_there(page: Page, demo_salon: Salon) -> None:
+    page.set_viewport_size({"width": 1024, "height": 768})
+    page.goto(f"{demo_salon.address}/dogs/1/wishes")
+    weeks = page.get_by_label("Weeks between visits")
+    weeks.wait_for()
+    page.locator("[data-more=bottom] > span").first.click()
+    expect(weeks).to_be_in_viewport(ratio=1)
+
+
+def test_every_slider_of_a_family_is_in_reach_upright(page: Page, demo_salon: Salon) -> None:
+    page.set_viewport_size({"width": 820, "height": 1180})
+    page.goto(f"{demo_salon.address}/dogs/1/outline")
+    page.locator("main[data-settled=true]").wait_for(timeout=LONG)
+    sliders = page.locator("[id^=slider-]")
+    assert sliders.count() >= 5
+    for slider in sliders.all():
+        slider.scroll_into_view_if_needed()
+        expect(slider).to_be_in_viewport(ratio=0.9)
+
+
+def test_marks_lead_from_photo_to_photo_and_say_what_rests_on_guesses(page: Page, demo_salon: Salon) -> None:
+    page.goto(f"{demo_salon.address}/dogs/2/marks")
+    page.locator("[data-plane=front]").wait_for()
+    accept_all = page.get_by_role("button", name=re.compile("Accept all \\d+ suggestions"))
+    accept_all.click(timeout=LONG)
+    card = page.get_by_label("Next mark")
+    # What the marks now tell gives suggestions for the rest; one press, or Enter, takes each and goes on by itself.
+    while card.get_by_role("heading").count():
+        before = card.get_by_role("heading").text_content()
+        take = card.get_by_role("button", name=re.compile("Accept suggestion|Skip")).first
+        take.click()
+        until(page, f"document.querySelector('[aria-label=\"Next mark\"] h2')?.textContent !== {before!r}")
+    assert int(card.locator("[data-guessed]").get_attribute("data-guessed") or 0) > 4
+    expect(card).to_contain_text("rest on guesses")
+    page.locator("body").press("Enter")
+    page.locator("[data-plane=left]").wait_for()
+    expect(card.get_by_role("heading")).to_be_visible()
+
+
+def test_tab_goes_to_the_marks_first(page: Page, demo_salon: Salon) -> None:
+    page.goto(f"{demo_salon.address}/dogs/1/marks")
+    page.locator("[data-mark]").first.wait_for()
+    seen = []
+    for _ in range(4):
+        page.keyboard.press("Tab")
+        seen.append(page.evaluate("document.activeElement.closest('[data-mark]')?.dataset.mark ?? ''"))
+    assert all(seen)
+    assert len(set(seen)) == 4
+
+
+def test_what_would_help_puts_the_cursor_where_it_is_typed(page: Page, demo_salon: Salon) -> None:
+    page.goto(f"{demo_salon.address}/dogs/1/marks")
+    page.locator("[data-help=comb] button").first.click(timeout=LONG)
+    expect(page.locator("[data-reading-field]")).to_be_focused()
+    page.keyboard.type("14")
+    page.keyboard.press("Enter")
+    expect(page.locator("[data-reading]").first).to_contain_text("14")
+
+
+def test_tiles_hold_still_while_outlines_are_fitted_anew(page: Page, demo_salon: Salon) -> None:
+    page.goto(f"{demo_salon.address}/dogs/1/outline")
+    page.locator(f"[data-fitted='{len(FAMILIES)}']").wait_for(timeout=LONG)
+    page.locator("main[data-settled=true]").wait_for(timeout=LONG)
+    page.wait_for_timeout(300)
+    order = "[...document.querySelectorAll('[data-thumb]')].map((t) => t.dataset.thumb).join()"
+    before = page.evaluate(order)
+    page.locator("[data-thumb=brick]").click()
+    page.get_by_role("tab", name="Wishes").click()
+    page.get_by_role("radio", name="short", exact=True).first.click()
+    for _ in range(10):
+        now = page.evaluate(order)
+        if now != before:
+            break
+        page.wait_for_timeout(50)
+    # It changes at most once, when all are fitted again, and the chosen one is in sight.
+    page.locator("main[data-settled=true]").wait_for(timeout=LONG)
+    assert now in (before, page.evaluate(order))
+    expect(page.locator("[data-thumb=brick]")).to_be_in_viewport()
