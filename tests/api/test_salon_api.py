@@ -168,3 +168,20 @@ def test_a_bundle_goes_from_one_salon_to_itself_after_a_purge(demo_client: TestC
     # Of a removed dog nothing is shown, and an address never comes to mean another picture.
     assert demo_client.get(f"/api/pictures/{picture}").status_code == 404
     assert demo_client.get("/api/pictures/..%2F..%2Fsalon.db").status_code in (404, 422)
+
+
+def test_a_demo_dog_is_put_beside_ones_own_once(client: TestClient) -> None:
+    client.post(
+        "/api/salon/start", json={"kind": "empty", "name": "The Quay", "stylist": " Wren ", "hand": "left"}
+    )
+    assert [(s["name"], s["hand"]) for s in client.get("/api/kit").json()["stylists"]] == [("Wren", "left")]
+    own = client.post("/api/dogs", json={"name": "Sample", "coat": "curl"}).json()["id"]
+    tried = client.post("/api/salon/try")
+    assert tried.status_code == 201
+    assert client.post("/api/salon/try").json() == tried.json()
+    found = client.get("/api/dogs", params={"find": ""}).json()
+    assert {one["name"] for one in found} == {"Sample", "Fogbell"}
+    # Who cuts stays, and so does the dog that was there.
+    assert [s["name"] for s in client.get("/api/kit").json()["stylists"]] == ["Wren"]
+    client.post("/api/salon/demo", json={"do": "remove"})
+    assert client.get(f"/api/dogs/{own}").status_code == 200

@@ -5,7 +5,7 @@ from __future__ import annotations
 import re
 
 import pytest
-from hands import until
+from hands import barriers, until
 from playwright.sync_api import Page, expect
 from running import Salon
 
@@ -127,3 +127,53 @@ def test_tiles_hold_still_while_outlines_are_fitted_anew(page: Page, demo_salon:
     page.locator("main[data-settled=true]").wait_for(timeout=LONG)
     assert now in (before, page.evaluate(order))
     expect(page.locator("[data-thumb=brick]")).to_be_in_viewport()
+
+
+def test_a_new_salon_is_asked_three_things_and_tries_a_demo_dog(page: Page, salon: Salon) -> None:
+    page.goto(salon.address)
+    page.get_by_label("The salon’s name").fill("The Quay")
+    page.get_by_label("Who cuts?").fill("Wren")
+    page.get_by_role("radio", name="left hand").click()
+    page.get_by_role("radio", name="inches").click()
+    page.get_by_role("button", name="Begin").click()
+    page.get_by_text("No dogs yet").wait_for()
+    card = page.get_by_role("link", name="Print the scale card")
+    assert page.request.get(salon.address + (card.get_attribute("href") or "")).body().startswith(b"%PDF")
+    page.get_by_role("button", name="Try it on a demo dog").click()
+    page.locator("main[data-settled=true]").wait_for(timeout=LONG)
+    kit = page.request.get(f"{salon.address}/api/kit").json()
+    assert [(s["name"], s["hand"]) for s in kit["stylists"]] == [("Wren", "left")]
+    assert page.evaluate("localStorage.getItem('dapwick.unit')") == "in"
+    assert barriers(page) == []
+
+
+def test_a_new_visit_while_one_is_open_asks(page: Page, demo_salon: Salon) -> None:
+    page.goto(f"{demo_salon.address}/dogs/1")
+    page.get_by_role("button", name="New visit").click()
+    page.get_by_role("heading", name="A visit is open").wait_for()
+    page.get_by_role("link", name="Go on with the open one").click()
+    page.locator("[data-slot=front]").wait_for()
+    visits = page.request.get(f"{demo_salon.address}/api/dogs/1").json()["visits"]
+    page.goto(f"{demo_salon.address}/dogs/1")
+    page.get_by_role("button", name="New visit").click()
+    page.get_by_role("button", name="End it, begin a new one").click()
+    page.get_by_role("heading", name="What is wished for Fogbell?").wait_for()
+    now = page.request.get(f"{demo_salon.address}/api/dogs/1").json()["visits"]
+    assert len(now) == len(visits) + 1
+    assert now[-2]["ended"]
+
+
+def test_after_the_last_step_the_tape_goes_on(page: Page, cut_salon: Salon) -> None:
+    page.goto(f"{cut_salon.address}/dogs/1/cut")
+    page.get_by_role("link", name="On to the check").click(timeout=LONG)
+    page.locator("[data-check-words]").wait_for(timeout=LONG)
+
+
+def test_inches_convert_the_names_of_guards_too(page: Page, demo_salon: Salon, with_teddy) -> None:  # type: ignore[no-untyped-def]
+    page.goto(f"{demo_salon.address}/dogs/1/cut")
+    page.get_by_role("button", name="Start cutting").wait_for(timeout=LONG)
+    listed = page.get_by_label("The whole sheet")
+    assert re.search(r"\d mm guard", listed.text_content() or "")
+    page.get_by_role("button", name=re.compile("millimetres|mm")).first.click()
+    expect(listed).not_to_contain_text(re.compile(r"\d mm guard"))
+    expect(listed).to_contain_text(re.compile(r"″ guard"))

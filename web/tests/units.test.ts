@@ -2,7 +2,7 @@ import { describe, expect, it } from 'vitest'
 import { numberWords, partLength, runWords, clock } from '../src/features/cut/words'
 import type { Step } from '../src/features/cut/cutMachine'
 import { dayAfter, shortDay } from '../src/shared/days'
-import { cutLength, length, typedMm } from '../src/ui/units'
+import { cutLength, length, typedMm, inUnit } from '../src/ui/units'
 
 describe('lengths as they are read', () => {
   it.each([
@@ -89,5 +89,18 @@ describe('time', () => {
     const now = new Date('2026-11-27T12:00:00')
     expect(shortDay('2026-01-05', now)).toBe('5 Jan')
     expect(shortDay('2025-12-05', now)).toBe('5 Dec 2025')
+  })
+})
+
+describe('a sentence with millimetres', () => {
+  it.each([
+    ['32 mm guard', '1 1/4″ guard'],
+    ['1.5 mm guard, then scissors', '0.06″ guard, then scissors'],
+    ['would narrow the jaw from ±24 to ±17 mm.', 'would narrow the jaw from ±15/16″ to ±11/16″.'],
+    ['5–10 mm still to grow, 2–3 weeks', '3/16″–3/8″ still to grow, 2–3 weeks'],
+    ['10 blade', '10 blade'],
+  ])('%s', (mm, inches) => {
+    expect(inUnit(mm, 'in')).toBe(inches)
+    expect(inUnit(mm, 'mm')).toBe(mm)
   })
 })

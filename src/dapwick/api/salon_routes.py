@@ -39,7 +39,7 @@ def post_start(given: n.BeginningIn, store: Store, reach: Network) -> n.SalonOut
     if given.kind == "demo":
         salon.start_demo(store)
     else:
-        salon.start_empty(store, given.name)
+        salon.start_empty(store, given.name, given.stylist, given.hand)
     return _salon(store, reach)
 
 
@@ -54,6 +54,12 @@ def post_demo(given: n.DemoIn, store: Store, reach: Network) -> n.SalonOut:
     """Demo dogs as on the first day, or away for good; other dogs stay."""
     (salon.reset_demo if given.do == "reset" else salon.remove_demo)(store)
     return _salon(store, reach)
+
+
+@router.post("/salon/try", status_code=201)
+def post_try(store: Store) -> n.TriedOut:
+    """One demo dog beside one's own, to try everything on."""
+    return n.TriedOut(dog_id=salon.try_demo(store))
 
 
 @router.get("/salon/address.svg", response_class=Response, responses=SVG)

@@ -21,8 +21,12 @@ class SalonOut(BaseModel):
 
 
 class BeginningIn(Said):
+    """stylist, hand: who cuts, where somebody said so."""
+
     kind: Literal["demo", "empty"]
     name: OneLine = Field(default="", max_length=60)
+    stylist: OneLine = Field(default="", max_length=40)
+    hand: Literal["right", "left"] = "right"
 
 
 class NameIn(Said):
@@ -31,6 +35,12 @@ class NameIn(Said):
 
 class DemoIn(Said):
     do: Literal["reset", "remove"]
+
+
+class TriedOut(BaseModel):
+    """dog_id: the demo dog to try on."""
+
+    dog_id: int
 
 
 class CodeIn(Said):

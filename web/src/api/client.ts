@@ -178,6 +178,7 @@ export const api = {
   startSalon: (body: Schemas['BeginningIn']) => post('/api/salon/start', { body }),
   nameSalon: (name: string) => put('/api/salon/name', { body: { name } }),
   demo: (what: 'reset' | 'remove') => post('/api/salon/demo', { body: { do: what } }),
+  tryDemo: () => post('/api/salon/try'),
   entrance: () => get('/api/entrance'),
   enter: (code: string) => post('/api/entrance', { body: { code } }),
   enterAgain: (code: string) => post('/api/entrance/again', { body: { code } }),

@@ -35,6 +35,16 @@ export function length(mm: number, unit: Unit): string {
   return `${whole ? `${whole} ` : ''}${top}/${bottom}″`
 }
 
+const MM_IN_WORDS = /(\d+(?:\.\d+)?)((?:–| to ±?| or | and )\d+(?:\.\d+)?)*\s?mm\b/g
+
+/** A sentence of the server, or a guard's name, with its millimetres in the unit that is wanted. */
+export const inUnit = (words: string, unit: Unit): string =>
+  unit === 'mm'
+    ? words
+    : words.replace(MM_IN_WORDS, (told) =>
+        told.replace(/\s?mm$/, '').replace(/\d+(?:\.\d+)?/g, (mm) => cutLength(Number(mm), unit)),
+      )
+
 /** A typed length in mm, as hands and callipers type it; null while it is none. */
 export function typedMm(typed: string): number | null {
   const mm = Number(

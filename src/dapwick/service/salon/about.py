@@ -6,14 +6,18 @@ from dataclasses import dataclass
 from typing import Final
 
 from dapwick.core.basics.errors import BadInput
+from dapwick.core.plan.kit import USUAL_KIT, Hand, Stylist
+from dapwick.documents.kit import KitDocument
 from dapwick.records import queries
 from dapwick.records.store import SalonStore
 from dapwick.service.dogs.trash import erase_dogs
 from dapwick.service.salon.demo import DEMO_NAME, fill_with_demo
+from dapwick.service.salon.kit import set_kit
 from dapwick.service.salon.settings import keep_setting, kept_setting
 
 KEY: Final = "salon"
 LONGEST_NAME: Final = 60
+TRIED: Final = "fogbell"
 
 
 @dataclass(frozen=True)
@@ -32,9 +36,24 @@ def salon_of(store: SalonStore) -> Salon:
     return Salon(kept["name"] if kept else DEMO_NAME if demo else "", kept is not None or any_dog, demo)
 
 
-def start_empty(store: SalonStore, name: str) -> Salon:
-    """Begin with nobody in it."""
-    return name_salon(store, name)
+def start_empty(store: SalonStore, name: str, stylist: str = "", hand: Hand = "right") -> Salon:
+    """Begin with no dog in it, and with who cuts where somebody said so: sheets are written for that hand."""
+    started = name_salon(store, name)
+    if stylist.strip():
+        set_kit(store, KitDocument.of(USUAL_KIT, (Stylist(stylist.strip(), hand),)))
+    return started
+
+
+def try_demo(store: SalonStore) -> int:
+    """One demo dog, photographed and marked, to try everything on beside one's own; its number. There already, it is
+    that one."""
+    with store.reading() as session:
+        there = queries.demo_dogs(session)
+        if there:
+            return int(there[0].id)
+    fill_with_demo(store, (TRIED,), beside=True)
+    with store.reading() as session:
+        return int(queries.demo_dogs(session)[0].id)
 
 
 def start_demo(store: SalonStore) -> Salon:

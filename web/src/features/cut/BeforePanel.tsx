@@ -4,6 +4,7 @@ import type { Dog, Schemas } from '../../api/client'
 import { change, useWished } from '../../outbox/useOutbox'
 import { Choices } from '../../ui/Choices'
 import { Traits } from '../../shared/Traits'
+import { inUnit, useUnit } from '../../ui/units'
 import { useKit } from '../../shared/queries'
 
 type Props = { dog: Dog; sheet: Schemas['SheetOut'] | null; stylist: string; fixed: boolean }
@@ -11,6 +12,7 @@ type Props = { dog: Dog; sheet: Schemas['SheetOut'] | null; stylist: string; fix
 /** What the sheet is made for: who cuts, what the dog minds and how it is; what to lay out; paper. */
 export function BeforePanel({ dog, sheet, stylist, fixed }: Props) {
   const kit = useKit()
+  const [unit] = useUnit()
   const traits = useWished(dog, 'traits')?.traits ?? dog.traits
   const chosen = useWished(dog, 'stylist')?.name ?? stylist
   const names = Object.fromEntries(
@@ -39,12 +41,12 @@ export function BeforePanel({ dog, sheet, stylist, fixed }: Props) {
         <>
           <section>
             <h3 className="text-sm text-quiet">Lay out</h3>
-            <p className="text-lg leading-snug">{sheet.tools.join(', ')}</p>
+            <p className="text-lg leading-snug">{sheet.tools.map((tool) => inUnit(tool, unit)).join(', ')}</p>
           </section>
           {sheet.left_alone.length > 0 && (
             <section>
               <h3 className="text-sm text-quiet">Leave alone</h3>
-              <p>{sheet.left_alone.join('; ')}</p>
+              <p>{sheet.left_alone.map((told) => inUnit(told, unit)).join('; ')}</p>
             </section>
           )}
           <section className="flex flex-wrap items-center gap-x-4 gap-y-1">

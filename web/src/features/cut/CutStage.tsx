@@ -1,4 +1,4 @@
-import { Play, RotateCcw } from 'lucide-react'
+import { ArrowRight, Play, RotateCcw } from 'lucide-react'
 import { useEffect, useState } from 'react'
 import { Link } from 'react-router'
 import { useDog } from '../../app/Visit'
@@ -124,6 +124,12 @@ function Cutting({ dog, cut, sheet }: { dog: Dog; cut: Cut; sheet: Sheet }) {
               <b>{cut.stopped_after ? 'Stopped early.' : 'Cut to the end.'}</b>{' '}
               {cut.stopped_after && sheet.steps.find((s) => s.id === cut.stopped_after)?.ends_with}
             </p>
+            <Link
+              to={`/dogs/${dog.id}/check`}
+              className="inline-flex min-h-16 items-center justify-center gap-2 rounded-lg bg-cut px-5 text-xl font-semibold text-sheet"
+            >
+              On to the check <ArrowRight size={20} aria-hidden />
+            </Link>
             <Button onClick={goOn}>
               <RotateCcw size={18} aria-hidden /> Continue cutting
             </Button>

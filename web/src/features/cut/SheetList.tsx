@@ -1,6 +1,6 @@
 import { Check, House, SkipForward, TriangleAlert } from 'lucide-react'
 import type { Schemas } from '../../api/client'
-import { useUnit } from '../../ui/units'
+import { inUnit, useUnit } from '../../ui/units'
 import type { Log, Step } from './cutMachine'
 import { numberWords } from './words'
 
@@ -74,7 +74,7 @@ function ListRow({ step, guest, entry, here, onGo }: RowProps) {
         {step.tool && (
           <span className="block text-sm text-quiet">
             {guest && `${step.chapter}: `}
-            {step.tool}
+            {inUnit(step.tool, unit)}
             {step.comb_first.length > 0 && <b className="text-ink"> · comb first</b>}
           </span>
         )}

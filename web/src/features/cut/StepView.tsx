@@ -1,6 +1,6 @@
 import { TriangleAlert } from 'lucide-react'
 import type { Dog, Schemas } from '../../api/client'
-import { useUnit } from '../../ui/units'
+import { inUnit, useUnit } from '../../ui/units'
 import { saidOf, type CutState, type Step } from './cutMachine'
 import { FromLast } from '../../shared/FromLast'
 import { OwnHand } from './OwnHand'
@@ -27,6 +27,7 @@ export function StepView({
   why: boolean
 }) {
   const said = saidOf(state, step.id)
+  const [unit] = useUnit()
   return (
     <div className="grid min-h-0 flex-1 grid-cols-[minmax(0,5fr)_minmax(0,6fr)] gap-6 portrait:grid-cols-1 portrait:grid-rows-[minmax(0,2fr)_minmax(0,3fr)]">
       <div className="flex min-h-0 flex-col gap-2">
@@ -51,7 +52,7 @@ export function StepView({
         <OwnHand dog={dog} step={step} />
         {step.tool && (
           <p className="text-3xl font-semibold low:text-2xl" data-tool>
-            {step.tool}
+            {inUnit(step.tool, unit)}
           </p>
         )}
         {said.tool && <p className="text-xl">Really used: {said.tool}</p>}

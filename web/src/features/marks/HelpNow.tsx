@@ -2,6 +2,7 @@ import { ChevronDown, ChevronRight } from 'lucide-react'
 import { useState } from 'react'
 import { Link } from 'react-router'
 import type { Dog, Measured, Schemas } from '../../api/client'
+import { inUnit, useUnit } from '../../ui/units'
 import { useNext } from './useMarkGuide'
 
 type Help = Schemas['NextOut']
@@ -53,9 +54,10 @@ export function HelpNow({ dog, measured, onHelp }: Props) {
 const LINE = 'flex w-full min-h-12 items-center gap-2 rounded-lg text-left text-[0.95rem] hover:bg-grid'
 
 function HelpLine({ dog, help, onHelp }: { dog: Dog; help: Help; onHelp: Props['onHelp'] }) {
+  const [unit] = useUnit()
   const inside = (
     <>
-      <span className="flex-1">{help.sentence}</span>
+      <span className="flex-1">{inUnit(help.sentence, unit)}</span>
       <span className="sr-only">{KINDS[help.kind]}</span>
       <ChevronRight size={18} className="shrink-0 text-quiet" aria-hidden />
     </>

@@ -1,21 +1,23 @@
 import type { Outline } from '../../api/client'
+import { inUnit, useUnit } from '../../ui/units'
 
 const DIGITS: Readonly<Record<string, number>> = { width_mm: 0, uneven_mm: 1 }
 
 /** Why the verdict is what it is, and what the cut does to the head's look. */
 export function WhyPanel({ drawing }: { drawing: Outline }) {
+  const [unit] = useUnit()
   return (
     <div className="flex flex-col gap-3">
       <p>{drawing.description}</p>
       <ul className="flex flex-col gap-1.5 text-[0.95rem]" aria-label="Why">
         {drawing.reasons.map((reason) => (
           <li key={reason} className="border-l-4 border-tape pl-2">
-            {reason}
+            {inUnit(reason, unit)}
           </li>
         ))}
         {drawing.notes.map((note) => (
           <li key={note} className="text-warn">
-            {note}
+            {inUnit(note, unit)}
           </li>
         ))}
       </ul>

@@ -1,11 +1,20 @@
 import { useState } from 'react'
 import { Button } from '../../ui/Button'
+import { Choices } from '../../ui/Choices'
+import { useUnit } from '../../ui/units'
 import { Notice } from '../../ui/Notice'
 import { useFirstStart } from './useSalonRecord'
+
+const FIELD = 'h-12 w-full rounded-lg border border-rule bg-paper px-3 text-lg'
+const HANDS = { right: 'right hand', left: 'left hand' } as const
+const UNITS = { mm: 'millimetres', in: 'inches' } as const
 
 /** The very first screen: look round among demo dogs, or begin with one's own. */
 export function FirstStart() {
   const [name, setName] = useState('')
+  const [stylist, setStylist] = useState('')
+  const [hand, setHand] = useState<'right' | 'left'>('right')
+  const [unit, turnUnit] = useUnit()
   const start = useFirstStart()
   return (
     <main className="graph grid h-full place-items-center overflow-auto p-6">
@@ -20,20 +29,37 @@ export function FirstStart() {
             className="flex flex-col rounded-xl border border-rule bg-sheet p-6"
             onSubmit={(event) => {
               event.preventDefault()
-              start.mutate({ kind: 'empty', name })
+              start.mutate({ kind: 'empty', name, stylist, hand })
             }}
           >
             <h2 className="mb-1 text-xl font-bold">With your own dogs</h2>
-            <p className="mb-4 text-quiet">An empty book. Enter the first dog when it stands on the table.</p>
+            <p className="mb-4 text-quiet">Three questions, then an empty book.</p>
             <label className="mb-4 block">
               <span className="mb-1 block font-semibold">The salon’s name</span>
               <input
                 value={name}
                 maxLength={60}
                 onChange={(event) => setName(event.target.value)}
-                className="h-12 w-full rounded-lg border border-rule bg-paper px-3 text-lg"
+                className={FIELD}
               />
             </label>
+            <label className="mb-2 block">
+              <span className="mb-1 block font-semibold">Who cuts?</span>
+              <input
+                value={stylist}
+                maxLength={40}
+                placeholder="You can say so later"
+                onChange={(event) => setStylist(event.target.value)}
+                className={FIELD}
+              />
+            </label>
+            <Choices label="With the" value={hand} choices={HANDS} onChange={setHand} />
+            <Choices
+              label="In"
+              value={unit}
+              choices={UNITS}
+              onChange={(wanted) => wanted !== unit && turnUnit()}
+            />
             <Button look="firm" type="submit" className="mt-auto" disabled={!name.trim() || start.isPending}>
               Begin
             </Button>
@@ -47,7 +73,7 @@ export function FirstStart() {
             <Button
               className="mt-auto"
               disabled={start.isPending}
-              onClick={() => start.mutate({ kind: 'demo', name: '' })}
+              onClick={() => start.mutate({ kind: 'demo', name: '', stylist: '', hand: 'right' })}
             >
               {start.isPending ? 'Adding the dogs…' : 'Open the demo salon'}
             </Button>

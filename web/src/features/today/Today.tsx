@@ -1,4 +1,14 @@
-import { CalendarDays, CalendarPlus, ChevronLeft, ChevronRight, Plus, Scissors, Store } from 'lucide-react'
+import {
+  CalendarDays,
+  CalendarPlus,
+  ChevronLeft,
+  ChevronRight,
+  Dog,
+  Plus,
+  Printer,
+  Scissors,
+  Store,
+} from 'lucide-react'
 import { useState } from 'react'
 import { Link, useSearchParams } from 'react-router'
 import { Tape } from '../../app/Tape'
@@ -12,7 +22,7 @@ import { dayAfter, dayWords } from '../../shared/days'
 import { DueCard } from './DueCard'
 import { FindDog } from '../../shared/FindDog'
 import { NewDogDialog } from './NewDogDialog'
-import { useDay } from './useToday'
+import { useDay, useTry } from './useToday'
 import { Scroller } from '../../ui/Scroller'
 
 const LINK =
@@ -106,9 +116,28 @@ function EmptyDay({ today, onAdd }: { today: boolean; onAdd: () => void }) {
           ? 'Enter the first one, or find a dog that was here before. Two photos and a calliper reading are enough for an outline with lengths.'
           : 'Book one, or go back to today.'}
       </p>
-      <Button look="firm" onClick={onAdd}>
-        <Plus size={20} aria-hidden /> New dog
-      </Button>
+      <div className="flex flex-wrap justify-center gap-3">
+        <Button look="firm" onClick={onAdd}>
+          <Plus size={20} aria-hidden /> New dog
+        </Button>
+        {today && <TryFirst />}
+      </div>
     </div>
+  )
+}
+
+/** For who opens it for the first time: a dog to try on, and the card to print. */
+function TryFirst() {
+  const tried = useTry()
+  return (
+    <>
+      <Button disabled={tried.isPending} onClick={() => tried.mutate()}>
+        <Dog size={18} aria-hidden /> {tried.isPending ? 'Putting it in…' : 'Try it on a demo dog'}
+      </Button>
+      <a href="/api/scale-card.pdf?paper=a4" target="_blank" rel="noreferrer" className={LINK}>
+        <Printer size={18} aria-hidden /> Print the scale card
+      </a>
+      {tried.error && <Notice tone="warn">{tried.error.message}</Notice>}
+    </>
   )
 }

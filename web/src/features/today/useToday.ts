@@ -41,6 +41,19 @@ export function useNewDog() {
   })
 }
 
+/** A demo dog beside one's own, with the scale card the first thing to try. */
+export function useTry() {
+  const queries = useQueryClient()
+  const go = useNavigate()
+  return useMutation({
+    mutationFn: api.tryDemo,
+    onSuccess: async ({ dog_id }) => {
+      await queries.invalidateQueries()
+      void go(`/dogs/${dog_id}/outline`)
+    },
+  })
+}
+
 /** A dog that was removed just now, back again. */
 export function useRestoredDog() {
   const queries = useQueryClient()
