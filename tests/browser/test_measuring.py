@@ -188,6 +188,7 @@ def test_a_known_dog_comes_again(page: Page, demo_salon) -> None:  # type: ignor
     """A new visit: photos, the expected places taken over, no calliper; the same head comes out."""
     page.goto(f"{demo_salon.address}/dogs/1")
     page.get_by_role("button", name="New visit").click()
+    page.get_by_role("button", name="End it, begin a new one").click()
     page.get_by_role("link", name="go on to photos").click()
     known = photos_of(truth("fogbell"), ("dry-front", "dry-left"), visit=1)
     for photo, slot in zip(known, ("Front", "The dog’s left side"), strict=True):

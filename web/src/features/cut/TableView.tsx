@@ -30,14 +30,17 @@ export function TableView({ dog, sheet, state, act, started, waiting, onRebuild,
   const step = stepAt(state)
   const [panel, setPanel] = useState<'notes' | 'why' | 'stop' | null>(null)
   const finished = allDone(state)
+  const go = (type: 'next' | 'back' | 'skip') => act({ type, nowMs: Date.now() })
+  // One way on for finger, key and pedal: the last press of all ends the cut.
+  const onward = () => (finished ? onEnd(null) : go('next'))
   useTableKeys(act, panel !== null && panel !== 'why', {
+    onward,
     list: onList,
     notes: () => setPanel('notes'),
     why: () => setPanel((now) => (now === 'why' ? null : 'why')),
     stop: () => setPanel('stop'),
   })
   if (!step) return null
-  const go = (type: 'next' | 'back' | 'skip') => act({ type, nowMs: Date.now() })
   return (
     <main
       data-mode="table"
@@ -104,7 +107,7 @@ export function TableView({ dog, sheet, state, act, started, waiting, onRebuild,
         </button>
         <button
           className="flex min-h-24 flex-1 items-center justify-center gap-3 rounded-xl bg-tape text-3xl font-bold text-[#17352f]"
-          onClick={() => (finished ? onEnd(null) : go('next'))}
+          onClick={onward}
         >
           {finished
             ? 'All done: end the cut'
@@ -162,7 +165,13 @@ function Times({
   )
 }
 
-type Does = { list: () => void; notes: () => void; why: () => void; stop: () => void }
+type Does = {
+  onward: () => void
+  list: () => void
+  notes: () => void
+  why: () => void
+  stop: () => void
+}
 
 function useTableKeys(act: Dispatch<CutAction>, closed: boolean, does: Does) {
   useShortcuts((event) => {
@@ -171,7 +180,7 @@ function useTableKeys(act: Dispatch<CutAction>, closed: boolean, does: Does) {
     const letter = event.key.toLowerCase()
     if (way) act({ type: way, nowMs })
     else if (event.ctrlKey || event.metaKey || event.altKey) return false
-    else if ([' ', 'ArrowRight', 'PageDown'].includes(event.key)) act({ type: 'next', nowMs })
+    else if ([' ', 'ArrowRight', 'PageDown'].includes(event.key)) does.onward()
     else if (['ArrowLeft', 'PageUp'].includes(event.key)) act({ type: 'back', nowMs })
     else if (letter === 's') act({ type: 'skip', nowMs })
     else if (letter === 'n') does.notes()

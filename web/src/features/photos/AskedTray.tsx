@@ -6,10 +6,11 @@ type Props = {
   photos: readonly Photo[]
   onUse: (photo: Photo, view: View) => void
   onOpen: (photo: Photo) => void
+  onLeaveOut: (photo: Photo) => void
 }
 
 /** Photos whose view is not sure: a person says it with one press. */
-export function AskedTray({ photos, onUse, onOpen }: Props) {
+export function AskedTray({ photos, onUse, onOpen, onLeaveOut }: Props) {
   if (!photos.length) return null
   return (
     <section aria-label="Where does this belong?" className="rounded-xl border-2 border-ink bg-sheet p-3">
@@ -37,6 +38,9 @@ export function AskedTray({ photos, onUse, onOpen }: Props) {
                   {viewWords(view)}
                 </Button>
               ))}
+              <Button className="text-quiet!" onClick={() => onLeaveOut(photo)}>
+                No dog: leave out
+              </Button>
             </div>
           </li>
         ))}

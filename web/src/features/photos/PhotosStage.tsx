@@ -98,6 +98,7 @@ export function PhotosStage() {
       <AskedTray
         photos={dog.spares.filter((p) => p.maybe.length > 0)}
         onUse={(photo, view) => moveTo(photo, view, photo.state)}
+        onLeaveOut={(photo) => void photos.remove(photo)}
         onOpen={(photo) => setOpen(photo.id)}
       />
       <div className="grid flex-1 grid-cols-2 gap-3">
