@@ -197,7 +197,7 @@ def test_a_damaged_stored_value_never_leaves_the_screen_white(cut: Page, demo_sa
     assert len(sheet(cut)["log"]) == 2
     for path in ("/", "/kit", "/dogs/1/marks"):
         cut.goto(demo_salon.address + path)
-        expect(cut.locator("main").first).to_be_visible(timeout=LONG)
+        expect(cut.locator("main, [role=main]").first).to_be_visible(timeout=LONG)
         expect(cut.locator("[data-caught]")).to_have_count(0)
 
 
