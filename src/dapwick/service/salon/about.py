@@ -58,7 +58,7 @@ def try_demo(store: SalonStore) -> int:
 
 def start_demo(store: SalonStore) -> Salon:
     """Begin with the demo dogs; where there are dogs already, nothing is put beside them."""
-    fill_with_demo(store)
+    fill_with_demo(store, looked=False)
     return name_salon(store, DEMO_NAME)
 
 
@@ -78,7 +78,7 @@ def name_salon(store: SalonStore, name: str) -> Salon:
 def reset_demo(store: SalonStore) -> Salon:
     """The demo dogs as on the first day; other dogs stay as they are."""
     remove_demo(store)
-    fill_with_demo(store, beside=True)
+    fill_with_demo(store, beside=True, looked=False)
     return salon_of(store)
 
 

@@ -38,10 +38,15 @@ ACROSS: Final = ("eye_outer_left", "eye_outer_right")
 
 
 def fill_with_demo(
-    store: SalonStore, keys: Sequence[str] | None = None, beside: bool = False, earlier: bool | None = None
+    store: SalonStore,
+    keys: Sequence[str] | None = None,
+    beside: bool = False,
+    earlier: bool | None = None,
+    looked: bool = True,
 ) -> None:
     """The demo dogs (or those named), once: a salon that has any dog is left as it is, unless they are wanted beside.
-    earlier: with the visits that some of them had before; usual where all are wanted."""
+    earlier: with the visits that some of them had before; usual where all are wanted. looked: photos that are marked
+    are looked at here and now, as if somebody had worked on them before; else as soon as somebody opens their dog."""
     with store.reading() as session:
         if queries.demo_dogs(session) or (queries.any_dog(session) and not beside):
             return
@@ -49,10 +54,10 @@ def fill_with_demo(
         set_kit(store, KitDocument.of(USUAL_KIT, DEMO_STYLISTS))
     for dog in DEMO_DOGS:
         if keys is None or dog.key in keys:
-            _add(store, dog, keys is None if earlier is None else earlier)
+            _add(store, dog, keys is None if earlier is None else earlier, looked)
 
 
-def _add(store: SalonStore, demo: DemoDog, earlier: bool) -> None:
+def _add(store: SalonStore, demo: DemoDog, earlier: bool, looked: bool) -> None:
     known = truth(demo.key)
     past = history(demo.key) if earlier or demo.begun else None
     dog_id = _booked(store, demo, known, past)
@@ -65,8 +70,7 @@ def _add(store: SalonStore, demo: DemoDog, earlier: bool) -> None:
     if demo.marked:
         reading = {"from": ACROSS[0], "to": ACROSS[1], "mm": calliper_mm(known, *ACROSS), "sigma_mm": 1.0}
         set_hand_measures(store, dog_id, [reading])
-        # As if somebody had worked on it before today: nothing is left to be looked at.
-        for photo_id in not_reviewed(store, dog_id):
+        for photo_id in not_reviewed(store, dog_id) if looked else ():
             review(store, photo_id, lambda words, share: None)
 
 
