@@ -8,7 +8,8 @@ import type { Guidance, State, View } from '../../api/client'
 import { Button } from '../../ui/Button'
 import { Notice } from '../../ui/Notice'
 import { ViewSketch } from '../../shared/ViewSketch'
-import { STATES, viewWords } from '../../shared/photoWords'
+import { viewWords } from '../../shared/photoWords'
+import { StatePick } from '../../shared/StatePick'
 import { TAKEN_IN_ORDER } from './cameraMachine'
 import { useCamera } from './useCamera'
 
@@ -121,22 +122,7 @@ function Camera({ kind, asked, onKind }: Props) {
           </span>
           Take automatically when all checks pass
         </Switch>
-        <RadioGroup
-          value={now.state}
-          onChange={(state: State) => act({ type: 'state', state })}
-          aria-label="State of the coat"
-          className="grid grid-cols-3 gap-1.5"
-        >
-          {STATES.map((s) => (
-            <Radio
-              key={s.id}
-              value={s.id}
-              className="grid min-h-12 cursor-pointer place-items-center rounded-lg border-2 border-rule bg-sheet text-center text-sm font-semibold data-checked:border-ink data-checked:bg-tape data-checked:text-[#17352f]"
-            >
-              {s.words}
-            </Radio>
-          ))}
-        </RadioGroup>
+        <StatePick value={now.state} onChange={(state) => act({ type: 'state', state })} />
         <RadioGroup
           value={now.view}
           onChange={(view: View) => act({ type: 'point', view })}

@@ -1,7 +1,7 @@
-import { Radio, RadioGroup } from '@headlessui/react'
 import { Camera, Check, LoaderCircle, RotateCcw, TriangleAlert } from 'lucide-react'
 import { useParams } from 'react-router'
-import { STATES, VIEWS, viewWords } from '../../shared/photoWords'
+import { VIEWS, viewWords } from '../../shared/photoWords'
+import { StatePick } from '../../shared/StatePick'
 import { ViewSketch } from '../../shared/ViewSketch'
 import { Button } from '../../ui/Button'
 import { Notice } from '../../ui/Notice'
@@ -22,22 +22,7 @@ export function PhoneScreen() {
       data-wanted={now.shown.view ?? 'none'}
     >
       <h1 className="text-2xl leading-tight font-bold">{now.shown.dog}</h1>
-      <RadioGroup
-        value={inState(now)}
-        onChange={(state) => void phone.turn(state)}
-        aria-label="State of the coat"
-        className="grid grid-cols-3 gap-1.5"
-      >
-        {STATES.map((s) => (
-          <Radio
-            key={s.id}
-            value={s.id}
-            className="grid min-h-12 place-items-center rounded-lg border-2 border-rule bg-sheet px-1 text-center text-sm font-semibold data-checked:border-ink data-checked:bg-tape data-checked:text-[#17352f]"
-          >
-            {s.words}
-          </Radio>
-        ))}
-      </RadioGroup>
+      <StatePick value={inState(now)} onChange={(state) => void phone.turn(state)} />
       <section
         aria-label="Taken next"
         className="grid flex-1 content-center justify-items-center gap-2 text-center [&_svg]:size-44"
