@@ -157,7 +157,10 @@ def test_outlines_are_ordered_and_a_plan_is_cut_and_its_causes_named(trainee: Pa
 
 
 def test_who_presses_another_name_is_asked_first(trainee: Page) -> None:
+    mine = trainee.url
     trainee.get_by_role("button", name="+ Oriel").click()
+    # Wren's own page has what is asked here too: first Oriel's is to be there.
+    expect(trainee).not_to_have_url(mine)
     expect(trainee.locator("[data-next]")).to_be_visible()
     trainee.get_by_role("link", name="Wren").click()
     expect(trainee.locator("[data-asks-who='Wren']")).to_be_visible()
