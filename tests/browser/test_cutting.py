@@ -68,6 +68,15 @@ def test_the_cut_by_pedal_and_keys(cut: Page) -> None:
     assert all(0 <= log[i]["seconds"] < 60 for i in ids[:3])
 
 
+def test_a_pedal_that_is_stood_on_ticks_one_step(cut: Page) -> None:
+    ids = start(cut)
+    for _ in range(6):
+        # Pressed again without being let go: the browser tells them as repeats.
+        cut.keyboard.down("PageDown")
+    cut.keyboard.up("PageDown")
+    assert at(cut) == ids[1]
+
+
 def test_every_step_shows_what_the_sheet_says(cut: Page) -> None:
     """All of them, from first to last: title, the number as paper has it, tool, drawing, cautions."""
     start(cut)

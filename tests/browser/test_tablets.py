@@ -202,6 +202,23 @@ def test_a_locked_tablet_keeps_nothing(trusting: Page, network: NetworkSalon) ->
     until(trusting, "(async () => !(await caches.keys()).includes('salon-answers'))()")
 
 
+def test_one_locked_by_hand_opens_nothing_while_the_salon_is_away(
+    trusting: Page, network: NetworkSalon
+) -> None:
+    come_in(trusting, network)
+    until(trusting, "navigator.serviceWorker.controller !== null")
+    trusting.goto(f"{network.secure}/dogs/1/wishes")
+    trusting.get_by_role("button", name="its eyes").wait_for()
+    trusting.goto(f"{network.secure}/salon")
+    trusting.get_by_role("button", name="Lock this tablet").click()
+    trusting.get_by_label("Passcode").wait_for()
+    network.stop()
+    trusting.goto(f"{network.secure}/dogs/1/wishes")
+    trusting.wait_for_timeout(2000)
+    expect(trusting.get_by_role("heading", name="What is wished for Fogbell?")).to_have_count(0)
+    network.start()
+
+
 def test_it_can_be_put_on_the_home_screen(trusting: Page, network: NetworkSalon) -> None:
     come_in(trusting, network)
     href = trusting.locator("link[rel=manifest]").get_attribute("href")

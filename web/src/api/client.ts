@@ -238,7 +238,6 @@ export const api = {
   stopLooking: (photo_id: number) => del('/api/photos/{photo_id}/look', { params: { path: { photo_id } } }),
   givePhone: (dog_id: number, state: State) =>
     post('/api/dogs/{dog_id}/phone', { ...named(dog_id), body: { state } }),
-  endPhone: (dog_id: number) => del('/api/dogs/{dog_id}/phone', named(dog_id)),
   phone: (token: string) => get('/api/phone/{token}', { params: { path: { token } } }),
   turnPhone: (token: string, state: State) =>
     put('/api/phone/{token}', { params: { path: { token } }, body: { state } }),

@@ -180,8 +180,10 @@ function useTableKeys(act: Dispatch<CutAction>, closed: boolean, does: Does) {
     const letter = event.key.toLowerCase()
     if (way) act({ type: way, nowMs })
     else if (event.ctrlKey || event.metaKey || event.altKey) return false
-    else if ([' ', 'ArrowRight', 'PageDown'].includes(event.key)) does.onward()
-    else if (['ArrowLeft', 'PageUp'].includes(event.key)) act({ type: 'back', nowMs })
+    else if ([' ', 'ArrowRight', 'PageDown'].includes(event.key)) {
+      // A pedal that is stood on ticks one step, not all of them.
+      if (!event.repeat) does.onward()
+    } else if (['ArrowLeft', 'PageUp'].includes(event.key)) act({ type: 'back', nowMs })
     else if (letter === 's') act({ type: 'skip', nowMs })
     else if (letter === 'n') does.notes()
     else if (letter === 'w') does.why()

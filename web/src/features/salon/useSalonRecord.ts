@@ -1,5 +1,6 @@
 import { useMutation, useQuery, useQueryClient } from '@tanstack/react-query'
 import { api, type Schemas } from '../../api/client'
+import { forgetAnswers } from '../../kept/keptAnswers'
 
 /** What is done to the salon as a whole; each refreshes what rests on it. */
 export function useSalonRecord() {
@@ -15,7 +16,12 @@ export function useSalonRecord() {
       await api.putPasscode(code)
       await queries.invalidateQueries({ queryKey: ['entrance'] })
     },
-    lock: async () => queries.setQueryData(['entrance'], await api.leave()),
+    lock: async () => {
+      const locked = await api.leave()
+      // Else what was kept would open a locked tablet while the server is away.
+      forgetAnswers()
+      queries.setQueryData(['entrance'], locked)
+    },
     restoreDog: async (dogId: number) => {
       await api.restoreDog(dogId)
       await everything()
