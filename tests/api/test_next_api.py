@@ -4,6 +4,7 @@ from __future__ import annotations
 
 import shutil
 from collections.abc import Iterator
+from datetime import date
 from pathlib import Path
 
 import pytest
@@ -36,6 +37,16 @@ def test_from_the_last_cut_to_a_booked_visit(cut_client: TestClient) -> None:
     assert made.status_code == 201
     booked = client.get("/api/dogs/1/next-time").json()["booked"]
     assert booked[0]["day"] == free["day"]
+    day = date.fromisoformat(free["day"])
+    assert (
+        f"{day.day} {day:%B} at {free['starts']}." in client.get("/api/dogs/1/next-time").json()["card"][-1]
+    )
+    assert client.put("/api/salon/days", json={"days": "month_first"}).json()["days"] == "month_first"
+    card = client.get("/api/dogs/1/next-time").json()["card"]
+    assert f"{day:%B} {day.day} at " in card[-1]
+    assert card[-1].endswith((" am.", " pm."))
+    assert client.put("/api/salon/days", json={"days": "year_first"}).status_code == 422
+    assert client.get("/api/salon").json()["days"] == "month_first"
     ics = client.get(f"/api/bookings/{booked[0]['id']}/calendar.ics")
     assert "SUMMARY:Capstan" in ics.text
     assert free["day"].replace("-", "") in ics.text

@@ -2,7 +2,9 @@
 
 from __future__ import annotations
 
+import re
 import time
+from datetime import date
 from pathlib import Path
 from typing import Any
 
@@ -26,6 +28,21 @@ def place(page: Page, at: tuple[float, float]) -> None:
     page.mouse.move(*on_screen(page, *at))
     page.mouse.down()
     page.mouse.up()
+
+
+def choose_day(page: Page, label: str, day: date) -> None:
+    """Leaf through the calendar to a day that lies ahead and press it."""
+    page.get_by_role("button", name=re.compile(f"^{label}: ")).last.click()
+    cell = page.locator(f"td[data-day='{day.isoformat()}'] button")
+    page.get_by_role("grid").wait_for()
+    while not cell.count():
+        page.get_by_role("button", name="Go to the Next Month").click()
+    cell.click()
+
+
+def choose_time(page: Page, label: str, words: str) -> None:
+    page.get_by_role("button", name=re.compile(f"^{label}: ")).click()
+    page.get_by_role("option", name=words, exact=True).click()
 
 
 def leave_mm(page: Page, zone: str, side: str) -> float:

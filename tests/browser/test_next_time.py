@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 import pytest
-from hands import barriers
+from hands import barriers, choose_time
 from playwright.sync_api import Page, expect
 
 from dapwick.records import queries
@@ -78,7 +78,7 @@ def test_how_far_off_is_read_and_widened(page: Page, cut_salon) -> None:  # type
 
 def test_the_hours_are_set_and_the_outline_says_how_long_it_lasts(page: Page, cut_salon) -> None:  # type: ignore[no-untyped-def]
     page.goto(cut_salon.address + "/salon")
-    page.get_by_label("From", exact=True).fill("14:00")
+    choose_time(page, "From", "14:00")
     page.get_by_role("button", name="Save the hours").click()
     expect(page.get_by_role("button", name="Save the hours")).to_be_disabled()
     page.goto(cut_salon.address + "/dogs/1/next")

@@ -9,7 +9,7 @@ from datetime import date, timedelta
 from typing import Any
 
 import pytest
-from hands import barriers, until
+from hands import barriers, choose_day, choose_time, until
 from playwright.sync_api import Browser, Page, expect
 from running import Salon
 
@@ -54,8 +54,8 @@ def test_a_visit_is_booked_moved_begun_and_ended(page: Page, demo_salon: Salon) 
     page.get_by_role("button", name="Book", exact=True).click()
     page.get_by_label("Which dog?").fill("fog")
     page.get_by_role("option", name=re.compile("Fogbell")).click()
-    page.get_by_label("Day", exact=True).last.fill(tomorrow.isoformat())
-    page.get_by_label("From").fill("10:15")
+    choose_day(page, "Day", tomorrow)
+    choose_time(page, "From", "10:15")
     page.get_by_role("button", name="75 min").click()
     page.get_by_label("To know beforehand").fill("sister comes along")
     page.get_by_role("button", name="Book", exact=True).last.click()
@@ -66,7 +66,7 @@ def test_a_visit_is_booked_moved_begun_and_ended(page: Page, demo_salon: Salon) 
     expect(card).to_contain_text("to 11:30")
     expect(card).to_contain_text("sister comes along")
     page.get_by_role("button", name="Change the booking of Fogbell").click()
-    page.get_by_label("Day", exact=True).last.fill(date.today().isoformat())
+    choose_day(page, "Day", date.today())
     page.get_by_role("button", name="Save", exact=True).click()
     page.get_by_role("button", name="Today", exact=True).click()
     page.get_by_role("button", name="Begin with Fogbell").click()
@@ -333,3 +333,37 @@ def test_the_passcode_is_asked_once_and_what_waited_is_sent(page: Page, tmp_path
     assert page.evaluate("fetch('/api/dogs/1').then((a) => a.json()).then((d) => d.wishes.eyes)") == "open"
     running.stop()
     running.store.close()
+
+
+def test_days_and_times_are_said_as_the_salon_says_them(page: Page, demo_salon: Salon) -> None:
+    page.goto(demo_salon.address + "/salon")
+    page.get_by_role("radio", name="November 28, 2:30 pm").click()
+    opens = page.get_by_role("button", name=re.compile("^From: "))
+    expect(opens).to_have_text(re.compile(r"\d am$"))
+    page.get_by_role("link", name="Today", exact=True).first.click()
+    ahead = date.today() + timedelta(days=3)
+    choose_day(page, "Day", ahead)
+    expect(page.get_by_role("heading", name=f"{ahead:%A}, {ahead:%B} {ahead.day}")).to_be_visible()
+    page.get_by_role("button", name=re.compile("^Day: ")).click()
+    expect(page.locator("thead th").first).to_have_text("Su")
+    assert barriers(page) == []
+    page.keyboard.press("Escape")
+    page.get_by_role("button", name="Book", exact=True).click()
+    page.get_by_label("Which dog?").fill("fog")
+    page.get_by_role("option", name=re.compile("Fogbell")).click()
+    choose_time(page, "From", "1:15 pm")
+    assert barriers(page) == []
+    page.get_by_role("button", name="Book", exact=True).last.click()
+    card = page.locator("li", has_text="Fogbell")
+    expect(card).to_contain_text("1:15 pm")
+    expect(card).to_contain_text("to 2:45 pm")
+    page.get_by_role("link", name="Fogbell", exact=True).click()
+    page.get_by_role("tab", name="Record").click()
+    page.get_by_role("button", name="Name and coat").click()
+    page.get_by_role("button", name=re.compile("^Born: ")).click()
+    year = date.today().year - 4
+    page.get_by_label("Choose the Year").select_option(str(year))
+    page.locator("td[data-day] button").filter(has_text="14").click()
+    page.get_by_role("button", name="Save", exact=True).click()
+    expect(page.get_by_role("dialog")).to_have_count(0)
+    assert re.fullmatch(rf"{year}-\d\d-14", dog_of(page, demo_salon)["born"])

@@ -1,7 +1,17 @@
-import { describe, expect, it } from 'vitest'
+import { afterEach, describe, expect, it } from 'vitest'
 import { numberWords, partLength, runWords, clock } from '../src/features/cut/words'
 import type { Step } from '../src/features/cut/cutMachine'
-import { dayAfter, shortDay } from '../src/shared/days'
+import {
+  cardDay,
+  dayAfter,
+  dayWords,
+  fieldDay,
+  followDayStyle,
+  isoOf,
+  shortDay,
+  timeWords,
+  usualDayStyle,
+} from '../src/shared/days'
 import { cutLength, length, typedMm, inUnit } from '../src/ui/units'
 
 describe('lengths as they are read', () => {
@@ -89,6 +99,34 @@ describe('time', () => {
     const now = new Date('2026-11-27T12:00:00')
     expect(shortDay('2026-01-05', now)).toBe('5 Jan')
     expect(shortDay('2025-12-05', now)).toBe('5 Dec 2025')
+  })
+})
+
+describe('days and times as the salon says them', () => {
+  afterEach(() => followDayStyle('day_first'))
+
+  it('begin with the day, of 24 hours', () => {
+    expect(dayWords('2026-11-28')).toBe('Saturday 28 November')
+    expect(cardDay('2026-11-28')).toBe('28 November')
+    expect(timeWords('14:30')).toBe('14:30')
+  })
+  it('or with the month, of twice twelve', () => {
+    followDayStyle('month_first')
+    expect(dayWords('2026-11-28')).toBe('Saturday, November 28')
+    expect(fieldDay('2026-11-28')).toBe('Sat, Nov 28, 2026')
+    expect(['00:05', '09:00', '12:00', '14:30'].map(timeWords)).toEqual([
+      '12:05 am',
+      '9:00 am',
+      '12:00 pm',
+      '2:30 pm',
+    ])
+  })
+  it('are taken from the browser until the salon says so', () => {
+    expect(usualDayStyle('en-US')).toBe('month_first')
+    expect(usualDayStyle('en-GB')).toBe('day_first')
+  })
+  it('are days of where one stands, late in the evening too', () => {
+    expect(isoOf(new Date(2026, 0, 5, 23, 59))).toBe('2026-01-05')
   })
 })
 

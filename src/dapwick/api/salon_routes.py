@@ -19,6 +19,7 @@ from dapwick.service.jobs import Step
 from dapwick.service.salon import about as salon
 from dapwick.service.salon import backup_setting as backups_setting
 from dapwick.service.salon import backups
+from dapwick.service.salon.day_style import set_day_style
 from dapwick.service.salon.opening import Salon
 from dapwick.service.salon.passing_files import kept_for_now, let_go
 
@@ -40,12 +41,20 @@ def post_start(given: n.BeginningIn, store: Store, reach: Network) -> n.SalonOut
         salon.start_demo(store)
     else:
         salon.start_empty(store, given.name, given.stylist, given.hand)
+    set_day_style(store, given.days)
     return _salon(store, reach)
 
 
 @router.put("/salon/name")
 def put_name(given: n.NameIn, store: Store, reach: Network) -> n.SalonOut:
     salon.name_salon(store, given.name)
+    return _salon(store, reach)
+
+
+@router.put("/salon/days")
+def put_days(given: n.DaysIn, store: Store, reach: Network) -> n.SalonOut:
+    """How days and times are said."""
+    set_day_style(store, given.days)
     return _salon(store, reach)
 
 
@@ -184,6 +193,7 @@ def _salon(store: Salon, reach: Reach) -> n.SalonOut:
         demo=found.demo,
         network=reach.network,
         address=reach.first,
+        days=found.days,
         version=__version__,
     )
 

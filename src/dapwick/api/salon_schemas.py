@@ -7,30 +7,38 @@ from typing import Literal
 from pydantic import BaseModel, Field
 
 from dapwick.api.said import OneLine, Said
+from dapwick.core.basics.days import USUAL_STYLE, DayStyle
 
 
 class SalonOut(BaseModel):
-    """started: it was chosen how to begin; network: other machines reach it at address; version: of the program."""
+    """started: it was chosen how to begin; network: other machines reach it at address; version: of the program;
+    days: how days and times are said."""
 
     name: str
     started: bool
     demo: bool
     network: bool
     address: str | None
+    days: DayStyle
     version: str
 
 
 class BeginningIn(Said):
-    """stylist, hand: who cuts, where somebody said so."""
+    """stylist, hand: who cuts, where somebody said so; days: how days and times are said there."""
 
     kind: Literal["demo", "empty"]
     name: OneLine = Field(default="", max_length=60)
     stylist: OneLine = Field(default="", max_length=40)
     hand: Literal["right", "left"] = "right"
+    days: DayStyle = USUAL_STYLE
 
 
 class NameIn(Said):
     name: OneLine = Field(max_length=60)
+
+
+class DaysIn(Said):
+    days: DayStyle
 
 
 class DemoIn(Said):

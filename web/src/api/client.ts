@@ -177,6 +177,7 @@ export const api = {
   salon: () => get('/api/salon'),
   startSalon: (body: Schemas['BeginningIn']) => post('/api/salon/start', { body }),
   nameSalon: (name: string) => put('/api/salon/name', { body: { name } }),
+  sayDays: (days: Schemas['DaysIn']['days']) => put('/api/salon/days', { body: { days } }),
   demo: (what: 'reset' | 'remove') => post('/api/salon/demo', { body: { do: what } }),
   tryDemo: () => post('/api/salon/try'),
   entrance: () => get('/api/entrance'),

@@ -1,3 +1,4 @@
+import { useEffect } from 'react'
 import { Route, Routes } from 'react-router'
 import { CameraStage } from '../features/camera/CameraStage'
 import { CheckStage } from '../features/check/CheckStage'
@@ -17,6 +18,7 @@ import { HowFarOff } from '../features/salon/HowFarOff'
 import { SalonScreen } from '../features/salon/SalonScreen'
 import { Today } from '../features/today/Today'
 import { WishesStage } from '../features/wishes/WishesStage'
+import { followDayStyle, useDayStyle } from '../shared/days'
 import { OutboxBar } from '../outbox/OutboxBar'
 import { Caught } from './Caught'
 import { KeptBar } from './KeptBar'
@@ -43,6 +45,12 @@ export function App() {
 
 function Salon() {
   const salon = useSalon()
+  const days = salon.data?.days
+  // Read here so that every screen is drawn anew when it changes.
+  useDayStyle()
+  useEffect(() => {
+    if (days) followDayStyle(days)
+  }, [days])
   if (salon.data && !salon.data.started) return <FirstStart />
   return (
     <Routes>

@@ -3,7 +3,9 @@ import { Button } from '../ui/Button'
 import { Notice } from '../ui/Notice'
 import { Panel } from '../ui/Panel'
 import { beginBooking, bookingReducer, canCancel, canKeep, type Booked, type Form } from './bookingMachine'
+import { DayField } from './DayField'
 import { FindDog } from './FindDog'
+import { TimeField } from './TimeField'
 import { useBooking } from './useBooking'
 
 const MINUTES = [45, 60, 75, 90, 120, 150]
@@ -32,23 +34,19 @@ export function BookDialog({ booked, onClose }: { booked: Booked; onClose: () =>
           </div>
         )}
         <div className="grid grid-cols-2 gap-3">
-          <Labelled words="Day">
-            <input
-              type="date"
-              required
-              value={form.day}
-              onChange={(event) => set({ day: event.target.value })}
-              className={FIELD}
-            />
-          </Labelled>
-          <Labelled words="From">
-            <input
-              type="time"
+          <div>
+            <span className="mb-1 block font-semibold">Day</span>
+            <DayField label="Day" value={form.day} onChange={(day) => set({ day })} />
+          </div>
+          <div>
+            <span className="mb-1 block font-semibold">From</span>
+            <TimeField
+              label="From"
+              open="any time"
               value={form.starts}
-              onChange={(event) => set({ starts: event.target.value })}
-              className={FIELD}
+              onChange={(starts) => set({ starts })}
             />
-          </Labelled>
+          </div>
         </div>
         <fieldset>
           <legend className="mb-1 font-semibold">Kept free</legend>

@@ -14,6 +14,7 @@ from sqlalchemy.orm import Session
 from dapwick.core.after.check import NORMAL_90
 from dapwick.core.after.deviations import VERSION
 from dapwick.core.basics.content_hash import hash_of
+from dapwick.core.basics.days import day_words
 from dapwick.core.basics.errors import BadInput
 from dapwick.core.basics.marks import View, view_words
 from dapwick.core.solve.observations import PhotoMarks
@@ -30,10 +31,11 @@ from dapwick.records.store import SalonStore
 from dapwick.service.concurrency.budget import heavy
 from dapwick.service.concurrency.slow_write import compute_then_write
 from dapwick.service.dogs.about import check_part
-from dapwick.service.dogs.cards import DogCard, card_of
+from dapwick.service.dogs.cards import DogCard, card_of, local_day
 from dapwick.service.photos.kept_review import guessed_marks
 from dapwick.service.photos.taking_in import marks_of, screen_bytes, slot_name
 from dapwick.service.plans.planner import Asked, Planner
+from dapwick.service.salon.day_style import day_style
 from dapwick.vision.photo import Pixels, read_photo
 
 KEPT: Final = 6
@@ -160,8 +162,9 @@ class Checking:
             raise _no_pair("the front or a side")
         with self.store.reading() as session:
             visit = queries.visit_today(session, dog_id)
-            name, day = visit.dog.name, visit.created.date()
-        return owner_page(name, f"{day:%d}. {day:%B %Y}".lstrip("0"), pairs, ("before", "after"))
+            name, day = visit.dog.name, local_day(visit.created)
+        words = day_words(day, day_style(self.store), year=True)
+        return owner_page(name, words, pairs, ("before", "after"))
 
     def _pair(self, dog_id: int, view: View) -> tuple[Pixels, Pixels]:
         made, _ = self._kept(dog_id)

@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from collections.abc import Mapping
 from dataclasses import dataclass
-from datetime import date, timedelta
+from datetime import date, time, timedelta
 from typing import Final
 
 import numpy as np
@@ -13,6 +13,7 @@ from sqlalchemy.orm import object_session
 from dapwick.core.after.coming import Coming, Event, EventId, coming, left_as
 from dapwick.core.after.lasting import Lasting, cut_to_last
 from dapwick.core.basics.arrays import Array
+from dapwick.core.basics.days import DayStyle, day_words, time_words
 from dapwick.core.cut.visit_minutes import NORMAL_80
 from dapwick.core.head.growth import MOST_WEEKS, WEEKS_A_MONTH, Growth
 from dapwick.core.head.stand import depth_of, length_of
@@ -28,6 +29,7 @@ from dapwick.service.after.next_time import ToTell, to_tell
 from dapwick.service.concurrency.budget import heavy
 from dapwick.service.dogs.cards import local_day
 from dapwick.service.plans.planner import Asked, Planner
+from dapwick.service.salon.day_style import day_style
 from dapwick.service.visits.bookings import USUAL_MINUTES, Booking, booked_ahead
 from dapwick.service.visits.free_times import FreeTime, free_near
 
@@ -119,7 +121,7 @@ class Forecasting:
             "", day.isoformat(), parts, events, told.chance, weeks, asked_weeks, on.isoformat(),
             _words(told, asked_weeks), tuple(free_near(self.store, on.isoformat(), minutes)), minutes, booked,
             _rates(own.growth), own.growth.visits, tuple(d.words for d in own.disagreeing),
-            _card(name, events, booked), ended,
+            _card(name, events, booked, day_style(self.store)), ended,
         )  # fmt: skip
 
     def coming(self, dog_id: int, asked: Asked) -> Coming:
@@ -199,26 +201,27 @@ def _words(told: Coming, asked_weeks: int | None) -> str:
     return f"{told.words} Asked for: every {asked_weeks} weeks, which this head does not last."
 
 
-def day_words(day: str) -> str:
-    at = date.fromisoformat(day)
-    return f"{at.day} {at:%B}"
-
-
-def _card(name: str, events: tuple[Dated, ...], booked: tuple[Booking, ...]) -> tuple[str, ...]:
+def _card(
+    name: str, events: tuple[Dated, ...], booked: tuple[Booking, ...], style: DayStyle
+) -> tuple[str, ...]:
     """What the owner takes home, in plain words."""
+
+    def said(day: str) -> str:
+        return day_words(date.fromisoformat(day), style)
+
     first = next((e for e in events if e.minded), None)
     lines = []
     if first:
-        lines.append(f"About {day_words(first.day)} {OWNER_WORDS[first.id]}.")
+        lines.append(f"About {said(first.day)} {OWNER_WORDS[first.id]}.")
     corners = next((e for e in events if e.id == "corners"), None)
     if corners:
         lines.append(
-            f"About {day_words(corners.day)} {OWNER_WORDS['corners']}: bring {name} for five minutes. "
+            f"About {said(corners.day)} {OWNER_WORDS['corners']}: bring {name} for five minutes. "
             "Please do not cut there yourself."
         )
     if booked:
-        at = f" at {booked[0].starts}" if booked[0].starts else ""
-        lines.append(f"{name} is booked for {day_words(booked[0].day)}{at}.")
+        at = f" at {time_words(time.fromisoformat(booked[0].starts), style)}" if booked[0].starts else ""
+        lines.append(f"{name} is booked for {said(booked[0].day)}{at}.")
     return tuple(lines)
 
 

@@ -5,12 +5,14 @@ from __future__ import annotations
 from dataclasses import dataclass
 from typing import Final
 
+from dapwick.core.basics.days import DayStyle
 from dapwick.core.basics.errors import BadInput
 from dapwick.core.plan.kit import USUAL_KIT, Hand, Stylist
 from dapwick.documents.kit import KitDocument
 from dapwick.records import queries
 from dapwick.records.store import SalonStore
 from dapwick.service.dogs.trash import erase_dogs
+from dapwick.service.salon.day_style import day_style
 from dapwick.service.salon.demo import DEMO_NAME, fill_with_demo
 from dapwick.service.salon.kit import set_kit
 from dapwick.service.salon.settings import keep_setting, kept_setting
@@ -22,18 +24,21 @@ TRIED: Final = "fogbell"
 
 @dataclass(frozen=True)
 class Salon:
-    """started: somebody chose how to begin, or there are dogs; demo: demo dogs are among them."""
+    """started: somebody chose how to begin, or there are dogs; demo: demo dogs are among them; days: how days and
+    times are said."""
 
     name: str
     started: bool
     demo: bool
+    days: DayStyle
 
 
 def salon_of(store: SalonStore) -> Salon:
     kept = kept_setting(store, KEY, None)
     with store.reading() as session:
         demo, any_dog = bool(queries.demo_dogs(session)), queries.any_dog(session)
-    return Salon(kept["name"] if kept else DEMO_NAME if demo else "", kept is not None or any_dog, demo)
+    name = kept["name"] if kept else DEMO_NAME if demo else ""
+    return Salon(name, kept is not None or any_dog, demo, day_style(store))
 
 
 def start_empty(store: SalonStore, name: str, stylist: str = "", hand: Hand = "right") -> Salon:

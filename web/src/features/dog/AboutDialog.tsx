@@ -5,6 +5,7 @@ import { Button } from '../../ui/Button'
 import { Panel } from '../../ui/Panel'
 import { Select } from '../../ui/Select'
 import { useAttempt } from '../../ui/useAttempt'
+import { DayField } from '../../shared/DayField'
 import { COATS } from '../../shared/coats'
 
 const FIELD = 'h-12 w-full rounded-lg border border-rule bg-paper px-3 text-lg'
@@ -48,15 +49,15 @@ export function AboutDialog({ dog, onClose }: { dog: Dog; onClose: () => void })
           choices={COAT_WORDS}
           onChange={(coat) => setAbout({ ...about, coat })}
         />
-        <label>
+        <div>
           <span className="mb-1 block font-semibold">Born</span>
-          <input
-            type="date"
+          <DayField
+            years
+            label="Born"
             value={about.born ?? ''}
-            onChange={(event) => setAbout({ ...about, born: event.target.value || null })}
-            className={FIELD}
+            onChange={(day) => setAbout({ ...about, born: day || null })}
           />
-        </label>
+        </div>
         {wrong}
         <div className="flex justify-end gap-3">
           <Button type="button" onClick={onClose}>

@@ -5,7 +5,7 @@ import { Button } from '../../ui/Button'
 import { useAttempt } from '../../ui/useAttempt'
 import { BookDialog } from '../../shared/BookDialog'
 import type { Booked } from '../../shared/bookingMachine'
-import { shortDay } from '../../shared/days'
+import { shortDay, timeWords } from '../../shared/days'
 import { AboutDialog } from './AboutDialog'
 import { NextNote } from '../../shared/NextNote'
 import { useBookings } from '../../shared/useBooking'
@@ -42,7 +42,7 @@ export function Record({ dog, visits }: Props) {
                 className="min-h-11 underline"
                 onClick={() => setBooking({ kind: 'change', booking: one, dog: named })}
               >
-                {shortDay(one.day)} {one.starts && `at ${one.starts}`}
+                {shortDay(one.day)} {one.starts && `at ${timeWords(one.starts)}`}
               </button>{' '}
               <span className="text-quiet">{one.words}</span>
             </li>

@@ -4,7 +4,7 @@ import { Link } from 'react-router'
 import type { Dog } from '../../api/client'
 import { useDog } from '../../app/Visit'
 import { BookDialog } from '../../shared/BookDialog'
-import { dayWords, shortDay } from '../../shared/days'
+import { dayWords, shortDay, timeWords } from '../../shared/days'
 import { Button } from '../../ui/Button'
 import { Notice } from '../../ui/Notice'
 import { UndoButtons } from '../../undo/UndoButtons'
@@ -78,7 +78,7 @@ function Booking({ dog, next }: { dog: Dog; next: NextTime }) {
         <div className="flex flex-wrap items-center gap-3" data-booked={booked.day}>
           <p className="text-2xl font-bold">
             Booked {dayWords(booked.day)}
-            {booked.starts && `, ${booked.starts}`}
+            {booked.starts && `, ${timeWords(booked.starts)}`}
           </p>
           <a
             href={`/api/bookings/${booked.id}/calendar.ics`}
@@ -103,7 +103,7 @@ function Booking({ dog, next }: { dog: Dog; next: NextTime }) {
                 onClick={() => book.mutate(free)}
                 data-free={`${free.day} ${free.starts}`}
               >
-                {shortDay(free.day)} <b>{free.starts}</b>
+                {shortDay(free.day)} <b>{timeWords(free.starts)}</b>
               </Button>
             ))}
             <Button onClick={() => setOther(true)}>

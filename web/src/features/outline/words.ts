@@ -1,4 +1,7 @@
 import type { Outline, Thumb } from '../../api/client'
+import { cardDay, dayAfter, isoOf } from '../../shared/days'
+
+const DAYS_A_WEEK = 7
 
 /** When an outline can be cut, as short as a glance. */
 export function verdictWords(
@@ -11,11 +14,8 @@ export function verdictWords(
 }
 
 /** The day some weeks from now, as it is written on a card. */
-export function dayIn(weeks: number, from = new Date()): string {
-  const day = new Date(from)
-  day.setDate(day.getDate() + Math.round(weeks * 7))
-  return day.toLocaleDateString('en-GB', { day: 'numeric', month: 'long' })
-}
+export const dayIn = (weeks: number, from = new Date()) =>
+  cardDay(dayAfter(isoOf(from), Math.round(weeks * DAYS_A_WEEK)))
 
 /** Left and right of every zone, left first. */
 export function pairsOf(zones: Outline['zones']) {

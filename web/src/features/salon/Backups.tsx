@@ -5,7 +5,7 @@ import { Button } from '../../ui/Button'
 import { Notice } from '../../ui/Notice'
 import { Panel } from '../../ui/Panel'
 import { useAttempt } from '../../ui/useAttempt'
-import { shortDay } from '../../shared/days'
+import { shortDay, timeWords } from '../../shared/days'
 import { Card } from './Card'
 import { endWords, isUnderWay, type Job } from './backupsMachine'
 import { useBackups } from './useBackups'
@@ -118,7 +118,11 @@ function Line({ backup, runs, onRestore }: { backup: Backup; runs: boolean; onRe
   return (
     <li className="flex items-center gap-2 border-t border-rule py-1" data-backup={backup.name}>
       <span className="min-w-0 flex-1">
-        <b>{backup.made ? `${shortDay(backup.made.slice(0, 10))}, ${backup.made.slice(11, 16)}` : '—'}</b>
+        <b>
+          {backup.made
+            ? `${shortDay(backup.made.slice(0, 10))}, ${timeWords(backup.made.slice(11, 16))}`
+            : '—'}
+        </b>
         <span className="block truncate text-sm text-quiet">
           {backup.trouble || `${backup.photos} photos · ${sizeWords(backup.bytes)} · ${backup.name}`}
         </span>

@@ -2,6 +2,7 @@ import { useState } from 'react'
 import { Button } from '../../ui/Button'
 import { Choices } from '../../ui/Choices'
 import { useUnit } from '../../ui/units'
+import { usualDayStyle } from '../../shared/days'
 import { Notice } from '../../ui/Notice'
 import { useFirstStart } from './useSalonRecord'
 
@@ -29,7 +30,7 @@ export function FirstStart() {
             className="flex flex-col rounded-xl border border-rule bg-sheet p-6"
             onSubmit={(event) => {
               event.preventDefault()
-              start.mutate({ kind: 'empty', name, stylist, hand })
+              start.mutate({ kind: 'empty', name, stylist, hand, days: usualDayStyle() })
             }}
           >
             <h2 className="mb-1 text-xl font-bold">With your own dogs</h2>
@@ -73,7 +74,9 @@ export function FirstStart() {
             <Button
               className="mt-auto"
               disabled={start.isPending}
-              onClick={() => start.mutate({ kind: 'demo', name: '', stylist: '', hand: 'right' })}
+              onClick={() =>
+                start.mutate({ kind: 'demo', name: '', stylist: '', hand: 'right', days: usualDayStyle() })
+              }
             >
               {start.isPending ? 'Adding the dogs…' : 'Open the demo salon'}
             </Button>

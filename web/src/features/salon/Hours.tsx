@@ -1,6 +1,7 @@
 import { useState } from 'react'
 import { Link } from 'react-router'
 import type { Schemas } from '../../api/client'
+import { TimeField } from '../../shared/TimeField'
 import { Button } from '../../ui/Button'
 import { useAttempt } from '../../ui/useAttempt'
 import { Card } from './Card'
@@ -32,26 +33,14 @@ function Form({ hours }: { hours: Schemas['HoursIO'] }) {
         }}
       >
         <div className="grid grid-cols-3 gap-2">
-          <label>
+          <div>
             <span className="block font-semibold">From</span>
-            <input
-              type="time"
-              required
-              value={form.opens}
-              onChange={(event) => set({ opens: event.target.value })}
-              className={FIELD}
-            />
-          </label>
-          <label>
+            <TimeField label="From" value={form.opens} onChange={(opens) => set({ opens })} />
+          </div>
+          <div>
             <span className="block font-semibold">To</span>
-            <input
-              type="time"
-              required
-              value={form.closes}
-              onChange={(event) => set({ closes: event.target.value })}
-              className={FIELD}
-            />
-          </label>
+            <TimeField label="To" value={form.closes} onChange={(closes) => set({ closes })} />
+          </div>
           <label>
             <span className="block font-semibold">Tables</span>
             <input

@@ -4,6 +4,7 @@ import { Tape } from '../../app/Tape'
 import { useSalon } from '../../app/useSalon'
 import type { Schemas } from '../../api/client'
 import { Button } from '../../ui/Button'
+import { Choices } from '../../ui/Choices'
 import { Notice } from '../../ui/Notice'
 import { Settings } from '../../ui/Settings'
 import { useAttempt } from '../../ui/useAttempt'
@@ -37,6 +38,7 @@ export function SalonScreen() {
             <div className="flex flex-col gap-4">
               <Name key={salon.data.name} salon={salon.data} />
               <Tablets salon={salon.data} />
+              <Days salon={salon.data} />
               <Hours />
               <Demo salon={salon.data} />
             </div>
@@ -77,6 +79,25 @@ function Name({ salon }: { salon: Schemas['SalonOut'] }) {
           Save
         </Button>
       </form>
+      {wrong}
+    </Card>
+  )
+}
+
+const DAYS = { day_first: '28 November, 14:30', month_first: 'November 28, 2:30 pm' } as const
+
+/** How days and times are said on every screen and card. */
+function Days({ salon }: { salon: Schemas['SalonOut'] }) {
+  const record = useSalonRecord()
+  const { attempt, wrong } = useAttempt()
+  return (
+    <Card title="Days and times">
+      <Choices
+        label="Said as"
+        value={salon.days}
+        choices={DAYS}
+        onChange={(days) => void attempt(() => record.sayDays(days))}
+      />
       {wrong}
     </Card>
   )

@@ -8,6 +8,8 @@ export function useSalonRecord() {
   const everything = () => queries.invalidateQueries()
   return {
     rename: async (name: string) => queries.setQueryData(['salon'], await api.nameSalon(name)),
+    sayDays: async (days: Schemas['DaysIn']['days']) =>
+      queries.setQueryData(['salon'], await api.sayDays(days)),
     demo: async (what: 'reset' | 'remove') => {
       queries.setQueryData(['salon'], await api.demo(what))
       await everything()

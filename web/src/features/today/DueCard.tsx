@@ -2,7 +2,7 @@ import { CalendarClock, ChevronRight, Clock, House } from 'lucide-react'
 import { Link } from 'react-router'
 import { STAGES } from '../../app/Tape'
 import { screenUrl, type Schemas } from '../../api/client'
-import { shortDay } from '../../shared/days'
+import { shortDay, timeWords } from '../../shared/days'
 import { useBegin } from './useToday'
 
 type Due = Schemas['DueOut']
@@ -17,8 +17,8 @@ export function DueCard({ due, onChange }: { due: Due; onChange: (booking: Booki
       <div className="flex w-24 shrink-0 flex-col items-center justify-center border-r portrait:w-18 border-rule bg-tape/30 text-center">
         {booking?.starts ? (
           <>
-            <b className="text-xl">{booking.starts}</b>
-            <span className="text-sm">to {booking.ends}</span>
+            <b className="text-xl">{timeWords(booking.starts)}</b>
+            <span className="text-sm">to {timeWords(booking.ends)}</span>
           </>
         ) : (
           <span className="px-1 text-sm">

@@ -19,6 +19,7 @@ import { BookDialog } from '../../shared/BookDialog'
 import type { Booked } from '../../shared/bookingMachine'
 import { BringBack } from './BringBack'
 import { dayAfter, dayWords } from '../../shared/days'
+import { DayField } from '../../shared/DayField'
 import { DueCard } from './DueCard'
 import { FindDog } from '../../shared/FindDog'
 import { NewDogDialog } from './NewDogDialog'
@@ -54,12 +55,11 @@ export function Today() {
             <Button onClick={() => go(1)} aria-label="The day after">
               <ChevronRight size={20} aria-hidden />
             </Button>
-            <input
-              type="date"
-              aria-label="Day"
+            <DayField
+              label="Day"
               value={day ?? ''}
-              onChange={(event) => event.target.value && setSearch({ day: event.target.value })}
-              className="h-12 rounded-lg border border-rule bg-sheet px-3"
+              onChange={(chosen) => setSearch({ day: chosen })}
+              className="bg-sheet"
             />
             {today.data && !today.data.today && <Button onClick={() => setSearch({})}>Today</Button>}
             <span className="ml-auto flex flex-wrap items-center gap-2">
