@@ -11,8 +11,11 @@ from hands import barriers
 from playwright.sync_api import Page, Route, expect
 
 from dapwick.exports.cut_sheet import length_words
+from letter_heights import CAP_HEIGHTS, FAR, FAR_M, PARTS, SCREENS, Screen, smallest_mm
 
 LONG = 60_000
+TOLD_WITH_EASE = 1.25
+"""How much taller a letter is than the smallest that normal sight tells."""
 
 
 @pytest.fixture
@@ -349,12 +352,17 @@ def test_the_kit_has_no_barrier(page: Page, demo_salon) -> None:  # type: ignore
     assert barriers(page) == []
 
 
-@pytest.mark.parametrize("size", [(1280, 800), (1024, 768), (820, 1180)])
-def test_no_step_needs_scrolling(cut: Page, size: tuple[int, int]) -> None:
-    cut.set_viewport_size({"width": size[0], "height": size[1]})
+@pytest.mark.parametrize("screen", SCREENS, ids=lambda s: s.words)
+def test_every_step_is_whole_and_read_from_two_metres(cut: Page, screen: Screen) -> None:
+    cut.set_viewport_size({"width": screen.wide_px, "height": screen.tall_px})
     start(cut)
     for step in sheet(cut)["sheet"]["steps"]:
-        over = cut.evaluate("""() => [...document.querySelectorAll('main, main .overflow-auto')].map(
+        cut.locator(f"[data-step='{step['id']}']").wait_for()
+        over = cut.evaluate("""() => [...document.querySelectorAll('main, main [class*=overflow-]')].map(
             (one) => one.scrollHeight - one.clientHeight)""")
         assert max(over) <= 2, (step["id"], over)
+        tall_px = cut.evaluate(CAP_HEIGHTS, {part: PARTS[part] for part in FAR})
+        assert tall_px["step"], step["id"]
+        lowest_mm = min(px for found in tall_px.values() for px in found) * screen.mm_per_px
+        assert lowest_mm >= TOLD_WITH_EASE * smallest_mm(FAR_M), (step["id"], tall_px)
         cut.keyboard.press("PageDown")

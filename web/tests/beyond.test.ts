@@ -2,6 +2,7 @@ import { describe, expect, it } from 'vitest'
 import { inPlaces } from '../src/features/outline/places'
 import type { Schemas, Thumb } from '../src/api/client'
 import { beyondOf } from '../src/ui/useBeyond'
+import { largestThatFits } from '../src/ui/useFitted'
 
 describe('what lies beyond an edge', () => {
   it.each([
@@ -13,6 +14,16 @@ describe('what lies beyond an edge', () => {
   ])('scrolled %i, shown %i of %i', (scrolled, shown, whole, before, after) =>
     expect(beyondOf(scrolled, shown, whole)).toEqual({ before, after }),
   )
+})
+
+describe('letters as large as their room takes them', () => {
+  const scales = [2, 1.5, 1, 0.9]
+  it('are the largest that fit', () => {
+    expect(largestThatFits((scale) => scale * 100 <= 160, scales)).toBe(1.5)
+  })
+  it('are the least where none fits', () => {
+    expect(largestThatFits(() => false, scales)).toBe(0.9)
+  })
 })
 
 describe('the strip of outlines', () => {

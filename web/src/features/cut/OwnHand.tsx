@@ -9,11 +9,11 @@ export function OwnHand({ dog, step }: { dog: Dog; step: Step }) {
   const notes = hand?.notes.filter((note) => cutsPlace(step, note.zone, note.side)) ?? []
   if (!hand || !notes.length) return null
   return (
-    <div className="border-l-4 border-brass pl-3 text-lg" data-own-hand>
+    <div className="border-l-4 border-brass pl-3 text-[1.125em]" data-own-hand>
       {notes.map((note) => (
         <p key={`${note.zone}/${note.side}`}>{note.words}. Look twice here.</p>
       ))}
-      <button className="min-h-11 text-base underline" onClick={() => stop(hand.stylist)}>
+      <button className="min-h-11 text-[1em] underline" onClick={() => stop(hand.stylist)}>
         Do not tell me
       </button>
     </div>

@@ -93,8 +93,8 @@ export function SmallHead({ sheet, step, className = '' }: { sheet: Sheet; step:
         )}
         {step.lengths.map(({ at, mm }, i) => (
           <g key={i} transform={`translate(${at[0]} ${at[1]})`} data-length={mm}>
-            <circle r="8" fill="var(--color-sheet)" stroke="var(--color-cut)" strokeWidth="1.4" />
-            <text y="3.6" textAnchor="middle" fontSize="10" fontWeight="700" fill="var(--color-ink)">
+            <circle r="9.5" fill="var(--color-sheet)" stroke="var(--color-cut)" strokeWidth="1.4" />
+            <text y="4.4" textAnchor="middle" fontSize="12.5" fontWeight="700" fill="var(--color-ink)">
               {Math.round(mm)}
             </text>
           </g>
@@ -113,7 +113,7 @@ export function SmallHead({ sheet, step, className = '' }: { sheet: Sheet; step:
             </text>
           ))}
       </svg>
-      <figcaption className="shrink-0 text-center text-lg text-quiet">
+      <figcaption className="shrink-0 text-center text-2xl text-quiet low:text-xl">
         {CAPTIONS[step.view] ?? step.view}
         {step.direction && <b className="ml-2 font-semibold text-ink">{step.direction}</b>}
       </figcaption>

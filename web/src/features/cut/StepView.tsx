@@ -1,6 +1,8 @@
 import { TriangleAlert } from 'lucide-react'
+import { useRef } from 'react'
 import type { Dog, Schemas } from '../../api/client'
 import { inUnit, useUnit } from '../../ui/units'
+import { useFitted } from '../../ui/useFitted'
 import { saidOf, type CutState, type Step } from './cutMachine'
 import { FromLast } from '../../shared/FromLast'
 import { OwnHand } from './OwnHand'
@@ -28,8 +30,10 @@ export function StepView({
 }) {
   const said = saidOf(state, step.id)
   const [unit] = useUnit()
+  const words = useRef<HTMLDivElement>(null)
+  useFitted(words)
   return (
-    <div className="grid min-h-0 flex-1 grid-cols-[minmax(0,5fr)_minmax(0,6fr)] gap-6 portrait:grid-cols-1 portrait:grid-rows-[minmax(0,2fr)_minmax(0,3fr)]">
+    <div className="grid min-h-0 flex-1 grid-cols-[minmax(0,2fr)_minmax(0,3fr)] gap-5 portrait:grid-cols-1 portrait:grid-rows-[minmax(0,1fr)_minmax(0,2fr)]">
       <div className="flex min-h-0 flex-col gap-2">
         <SmallHead sheet={sheet} step={step} className="flex-1" />
         <CombFirst dog={dog} step={step} />
@@ -39,35 +43,39 @@ export function StepView({
         aria-label="The step"
         tabIndex={0}
         outer=""
-        className="flex flex-col gap-1.5 pr-1 outline-offset-[-2px]"
+        className="pr-1 outline-offset-[-2px]"
       >
-        <h2 className="text-3xl leading-tight font-bold low:text-2xl">{step.title}</h2>
-        {sheet.before_time && step.number === 1 && (
-          <p className="text-3xl leading-tight font-bold text-warn" data-before-time>
-            {sheet.before_time}
+        <div ref={words} className="flex flex-col gap-[0.4em]">
+          <h2 className="text-[1.9em] leading-tight font-bold">{step.title}</h2>
+          {sheet.before_time && step.number === 1 && (
+            <p className="text-[1.9em] leading-tight font-bold text-warn" data-before-time>
+              {sheet.before_time}
+            </p>
+          )}
+          <Lengths step={step} />
+          <FromLast parts={partsAt(dog, step)} className="text-[1.125em]" />
+          <OwnHand dog={dog} step={step} />
+          {step.tool && (
+            <p className="text-[1.9em] font-semibold" data-tool>
+              {inUnit(step.tool, unit)}
+            </p>
+          )}
+          {said.tool && <p className="text-[1.25em]">Really used: {said.tool}</p>}
+          {step.told && <p className="text-[1.125em] text-warn">{step.told}</p>}
+          <p className="text-[1.25em] leading-snug" data-how>
+            {step.how}
           </p>
-        )}
-        <Lengths step={step} />
-        <FromLast parts={partsAt(dog, step)} className="text-lg" />
-        <OwnHand dog={dog} step={step} />
-        {step.tool && (
-          <p className="text-3xl font-semibold low:text-2xl" data-tool>
-            {inUnit(step.tool, unit)}
-          </p>
-        )}
-        {said.tool && <p className="text-xl">Really used: {said.tool}</p>}
-        {step.told && <p className="text-lg text-warn">{step.told}</p>}
-        <p className="text-xl leading-snug low:text-lg">{step.how}</p>
-        <dl className="grid grid-cols-[auto_1fr] gap-x-4 gap-y-1 text-lg leading-snug low:text-base low:leading-snug">
-          <Row words="Hold" says={step.hold} />
-          <Row words="Look" says={step.check} />
-          <Row words="Minds" says={step.minded.join(', ')} />
-          {step.sides_words.map((words) => (
-            <Row key={words} words="Sides" says={words} />
-          ))}
-        </dl>
-        <Cautions step={step} />
-        {why && <Why step={step} />}
+          <dl className="grid grid-cols-[auto_1fr] gap-x-4 gap-y-1 text-[1.125em] leading-snug">
+            <Row words="Hold" says={step.hold} />
+            <Row words="Look" says={step.check} />
+            <Row words="Minds" says={step.minded.join(', ')} />
+            {step.sides_words.map((words) => (
+              <Row key={words} words="Sides" says={words} />
+            ))}
+          </dl>
+          <Cautions step={step} />
+          {why && <Why step={step} />}
+        </div>
       </Scroller>
     </div>
   )
@@ -83,11 +91,11 @@ function Lengths({ step }: { step: Step }) {
       <ul className="flex flex-wrap gap-x-8 gap-y-2" data-parts>
         {step.parts.map((part) => (
           <li key={part.words}>
-            <span className="block text-7xl leading-none font-bold tracking-tight whitespace-nowrap">
+            <span className="block text-[4.5em] leading-none font-bold tracking-tight whitespace-nowrap">
               {partLength(part, unit)}
-              {part.leave_mm !== null && <span className="text-2xl">{suffix}</span>}
+              {part.leave_mm !== null && <span className="text-[0.34em]">{suffix}</span>}
             </span>
-            <span className="text-xl font-semibold">{part.words}</span>
+            <span className="text-[1.25em] font-semibold">{part.words}</span>
           </li>
         ))}
       </ul>
@@ -95,13 +103,13 @@ function Lengths({ step }: { step: Step }) {
   if (step.leave_mm)
     return (
       <p className="font-bold whitespace-nowrap" data-number>
-        <span className="text-8xl leading-none tracking-tight">{numberWords(step, unit)}</span>
-        <span className="text-3xl">{suffix}</span>
+        <span className="text-[6em] leading-none tracking-tight">{numberWords(step, unit)}</span>
+        <span className="text-[1.9em]">{suffix}</span>
       </p>
     )
   if (!step.eye) return null
   return (
-    <p className="text-4xl leading-tight font-bold" data-eye>
+    <p className="text-[2.25em] leading-tight font-bold" data-eye>
       {step.eye}
     </p>
   )
@@ -114,10 +122,10 @@ function Runs({ step }: { step: Step }) {
   return (
     <div className="flex flex-wrap items-center gap-x-6 gap-y-1">
       <p className="font-bold whitespace-nowrap" data-number>
-        <span className="text-7xl leading-none tracking-tight low:text-6xl">{numberWords(step, unit)}</span>
-        <span className="text-2xl">{suffix}</span>
+        <span className="text-[4.5em] leading-none tracking-tight">{numberWords(step, unit)}</span>
+        <span className="text-[1.5em]">{suffix}</span>
       </p>
-      <ul className="min-w-72 flex-1 text-lg leading-snug font-semibold" data-parts>
+      <ul className="min-w-[18em] flex-1 text-[1.125em] leading-snug font-semibold" data-parts>
         {step.parts.map((part) => (
           <li key={part.words}>
             <span className="text-quiet">{part.words}</span>{' '}
@@ -148,14 +156,14 @@ function Cautions({ step }: { step: Step }) {
         <p
           key={caution.id}
           data-caution={caution.id}
-          className="flex gap-2 border-l-4 border-off pl-3 text-lg leading-snug low:text-base low:leading-snug"
+          className="flex gap-2 border-l-4 border-off pl-3 text-[1.125em] leading-snug"
         >
           <TriangleAlert size={22} className="mt-0.5 shrink-0 text-off" aria-hidden />
           {caution.words}
         </p>
       ))}
       {brief.length > 0 && (
-        <p className="pl-4 text-base text-quiet">
+        <p className="pl-4 text-[1em] text-quiet">
           {brief.map((caution) => (
             <span
               key={caution.id}
@@ -189,7 +197,7 @@ export function Why({ step }: { step: Step }) {
   return (
     <dl
       aria-label="Why"
-      className="grid grid-cols-[auto_1fr] gap-x-4 gap-y-1 border-l-4 border-tape pl-3 text-lg leading-snug"
+      className="grid grid-cols-[auto_1fr] gap-x-4 gap-y-1 border-l-4 border-tape pl-3 text-[1.125em] leading-snug"
     >
       {step.why.map((because, i) => (
         <div key={i} className="contents">

@@ -48,7 +48,7 @@ export function TableView({ dog, sheet, state, act, started, waiting, onRebuild,
       className="flex min-h-0 flex-1 flex-col gap-3 bg-paper p-4 text-ink"
     >
       <h1 className="sr-only">Cut</h1>
-      <header className="flex shrink-0 items-baseline gap-4 text-lg">
+      <header className="flex shrink-0 items-baseline gap-4 text-xl portrait:text-lg">
         <b>{step.chapter}</b>
         <span className="text-quiet">
           {step.number} of {sheet.steps.length}
