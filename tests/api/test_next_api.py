@@ -23,6 +23,10 @@ def cut_client(cut_folder: Path, tmp_path: Path) -> Iterator[TestClient]:
         yield api
 
 
+def card_of(client: TestClient) -> list[str]:
+    return list(client.get("/api/dogs/1/next-time").json()["card"])
+
+
 def test_from_the_last_cut_to_a_booked_visit(cut_client: TestClient) -> None:
     client = cut_client
     check = client.get("/api/dogs/1/check").json()
@@ -38,13 +42,11 @@ def test_from_the_last_cut_to_a_booked_visit(cut_client: TestClient) -> None:
     booked = client.get("/api/dogs/1/next-time").json()["booked"]
     assert booked[0]["day"] == free["day"]
     day = date.fromisoformat(free["day"])
-    assert (
-        f"{day.day} {day:%B} at {free['starts']}." in client.get("/api/dogs/1/next-time").json()["card"][-1]
-    )
+    assert f"Capstan is booked for {day.day} {day:%B} at {free['starts']}." in card_of(client)
     assert client.put("/api/salon/days", json={"days": "month_first"}).json()["days"] == "month_first"
-    card = client.get("/api/dogs/1/next-time").json()["card"]
-    assert f"{day:%B} {day.day} at " in card[-1]
-    assert card[-1].endswith((" am.", " pm."))
+    (line,) = [one for one in card_of(client) if "is booked for" in one]
+    assert line.startswith(f"Capstan is booked for {day:%B} {day.day} at ")
+    assert line.endswith((" am.", " pm."))
     assert client.put("/api/salon/days", json={"days": "year_first"}).status_code == 422
     assert client.get("/api/salon").json()["days"] == "month_first"
     ics = client.get(f"/api/bookings/{booked[0]['id']}/calendar.ics")

@@ -177,3 +177,37 @@ def test_inches_convert_the_names_of_guards_too(page: Page, demo_salon: Salon, w
     page.get_by_role("button", name=re.compile("millimetres|mm")).first.click()
     expect(listed).not_to_contain_text(re.compile(r"\d mm guard"))
     expect(listed).to_contain_text(re.compile(r"″ guard"))
+
+
+PHONE = {"width": 390, "height": 844}
+IN_EACH_OTHER = """() => {
+  const parts = [...document.querySelectorAll('[role=dialog] :is(h1, h2, button, a, img, figcaption, p, output)')]
+    .map((at) => [at, at.getBoundingClientRect()]).filter(([, box]) => box.width && box.height)
+  const over = (a, b) => Math.min(a.right, b.right) - Math.max(a.left, b.left) > 2 &&
+    Math.min(a.bottom, b.bottom) - Math.max(a.top, b.top) > 2
+  const found = parts.filter(([, box]) => box.left < -1 || box.right > innerWidth + 1).map(([at]) => at.outerHTML)
+  for (const [i, [one, box]] of parts.entries())
+    for (const [other, its] of parts.slice(i + 1))
+      if (!one.contains(other) && over(box, its)) found.push(`${one.textContent} / ${other.textContent}`)
+  return found
+}"""
+"""Parts of an open picture or card that lie over one another, or beyond the screen's side."""
+
+
+def test_the_owners_pictures_and_the_card_are_whole_on_a_phone(page: Page, cut_salon) -> None:  # type: ignore[no-untyped-def]
+    page.set_viewport_size(PHONE)
+    page.goto(cut_salon.address + "/dogs/1/outline")
+    expect(page.get_by_role("link", name=re.compile("^Outline"))).to_be_in_viewport(ratio=1)
+    page.get_by_role("button", name="Show the owner").click(timeout=LONG)
+    page.locator("[data-owner] img").nth(1).wait_for(timeout=LONG)
+    assert page.evaluate(IN_EACH_OTHER) == []
+    assert barriers(page) == []
+    page.goto(cut_salon.address + "/dogs/1/check")
+    page.get_by_role("button", name="Show the owner: before and after").click(timeout=LONG)
+    page.locator("[data-before-after] img").wait_for()
+    assert page.evaluate(IN_EACH_OTHER) == []
+    assert barriers(page) == []
+    page.goto(cut_salon.address + "/dogs/1/next")
+    page.get_by_role("button", name="Card for the owner").click(timeout=LONG)
+    assert page.evaluate(IN_EACH_OTHER) == []
+    assert barriers(page) == []

@@ -56,7 +56,8 @@ def test_the_note_is_changed_dropped_undone_and_returns_at_its_step(page: Page, 
     expect(page.get_by_role("link", name="On with Today")).to_be_visible()
     page.wait_for_timeout(900)
     page.goto(cut_salon.address + "/dogs/1")
-    page.get_by_role("button", name="New visit").click()
+    with page.expect_response(lambda told: told.request.method == "POST" and told.url.endswith("/visits")):
+        page.get_by_role("button", name="New visit").click()
     expect(page.locator("[data-last-note]")).to_contain_text("Was good as gold")
     with cut_salon.store.reading() as session:
         (told,) = queries.visit_today(session, 1).from_last

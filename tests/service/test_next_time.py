@@ -2,8 +2,9 @@
 
 from __future__ import annotations
 
+import re
 from collections.abc import Iterator
-from datetime import date, timedelta
+from datetime import date, datetime, timedelta
 from pathlib import Path
 
 import pytest
@@ -86,6 +87,11 @@ def test_a_booked_time_stands_on_the_card_and_is_no_longer_free(
     now = forecasting.now(1)
     assert [b.id for b in now.booked] == [booked.id]
     assert any(free.starts in line for line in now.card)
+    told = [re.search(r"\d+ [A-Z][a-z]+", line) for line in now.card]
+    days = [datetime.strptime(f"{one.group()} {date.today().year}", "%d %B %Y").date() for one in told if one]
+    assert len(days) == len(now.card) > 1
+    # A month that comes before this one is of the next year.
+    assert sorted(days, key=lambda day: (day < date.today(), day)) == days
     assert (free.day, free.starts) not in {(f.day, f.starts) for f in now.free}
     cancel_booking(finished_store, booked.id)
     assert not forecasting.now(1).booked

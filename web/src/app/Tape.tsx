@@ -1,6 +1,6 @@
 import { Check, History } from 'lucide-react'
-import type { ReactNode } from 'react'
-import { Link, NavLink } from 'react-router'
+import { useEffect, useRef, type ReactNode } from 'react'
+import { Link, NavLink, useLocation } from 'react-router'
 import type { Dog } from '../api/client'
 import { useSalon } from './useSalon'
 
@@ -21,6 +21,12 @@ const TENTHS = `repeating-linear-gradient(90deg,#17352f 0 1.5px,transparent 1.5p
 /** The strip of measuring tape along the top: the way back to Today, and the visit's stages. */
 export function Tape({ dog, children }: { dog?: Dog; children?: ReactNode }) {
   const salon = useSalon()
+  const stages = useRef<HTMLElement>(null)
+  const { pathname } = useLocation()
+  // On a phone the tape is longer than the screen; where one stands is in sight.
+  useEffect(() => {
+    stages.current?.querySelector('[aria-current]')?.scrollIntoView({ inline: 'center', block: 'nearest' })
+  }, [pathname, dog?.id])
   return (
     <header className="relative z-10 flex h-16 shrink-0 items-stretch bg-tape text-[#17352f] shadow-sm">
       <div
@@ -35,7 +41,7 @@ export function Tape({ dog, children }: { dog?: Dog; children?: ReactNode }) {
       />
       <Link
         to="/"
-        className="flex shrink-0 items-center gap-3 px-5 pt-2 hover:bg-tape-deep/40 max-[1100px]:px-3 portrait:px-2"
+        className="flex min-w-9 shrink-0 items-center justify-center gap-3 px-5 pt-2 hover:bg-tape-deep/40 max-[1100px]:px-3 portrait:px-2"
         aria-label={dog ? 'Back to Today' : 'Today'}
       >
         {dog ? (
@@ -54,7 +60,7 @@ export function Tape({ dog, children }: { dog?: Dog; children?: ReactNode }) {
           end
           to={`/dogs/${dog.id}`}
           className={({ isActive }) =>
-            `flex min-w-0 items-center truncate px-4 pt-2 text-2xl font-bold tracking-tight max-[1100px]:px-1 max-[1100px]:text-xl portrait:text-lg hover:bg-tape-deep/40 ${isActive ? 'underline decoration-brass decoration-4 underline-offset-4' : ''}`
+            `flex min-w-0 items-center truncate px-4 phone:max-w-24 phone:shrink-0 pt-2 text-2xl font-bold tracking-tight max-[1100px]:px-1 max-[1100px]:text-xl portrait:text-lg hover:bg-tape-deep/40 ${isActive ? 'underline decoration-brass decoration-4 underline-offset-4' : ''}`
           }
         >
           {dog.name}
@@ -62,8 +68,9 @@ export function Tape({ dog, children }: { dog?: Dog; children?: ReactNode }) {
       )}
       {dog && (
         <nav
+          ref={stages}
           aria-label="Stages of the visit"
-          className="mx-auto flex shrink-0 items-stretch gap-1 max-[1100px]:gap-0"
+          className="mx-auto flex shrink-0 items-stretch gap-1 max-[1100px]:gap-0 phone:min-w-0 phone:shrink phone:overflow-x-auto"
         >
           {STAGES.map((stage) => (
             <Stage key={stage.id} dog={dog} {...stage} />
@@ -105,7 +112,7 @@ function Stage({ dog, id, words }: { dog: Dog; id: string; words: string }) {
     <NavLink
       to={`/dogs/${dog.id}/${id}`}
       className={({ isActive }) =>
-        `relative flex items-center justify-center gap-1.5 px-3 text-lg max-[1100px]:gap-1 max-[1100px]:px-1.5 max-[1100px]:text-base portrait:px-1 portrait:text-[0.95rem] ${
+        `relative flex items-center justify-center gap-1.5 px-3 whitespace-nowrap text-lg max-[1100px]:gap-1 max-[1100px]:px-1.5 max-[1100px]:text-base portrait:px-1 portrait:text-[0.95rem] ${
           isActive
             ? 'my-1 rounded-md border-4 border-brass bg-[#fffaf0] pt-0 font-bold shadow'
             : 'pt-2 font-medium hover:bg-tape-deep/40'

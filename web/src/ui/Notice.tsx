@@ -8,7 +8,7 @@ export function Notice({ tone = 'plain', children }: { tone?: 'plain' | 'warn'; 
   return (
     <div
       role={warn ? 'alert' : 'status'}
-      className={`m-3 flex items-start gap-3 rounded-lg border-l-4 bg-sheet px-4 py-3 text-[0.95rem] ${
+      className={`m-3 flex items-start self-start gap-3 rounded-lg border-l-4 bg-sheet px-4 py-3 text-[0.95rem] ${
         warn ? 'border-warn text-warn' : 'border-rule text-quiet'
       }`}
     >

@@ -60,7 +60,7 @@ export function Settings() {
       >
         {now === 'paper' ? <Moon size={22} aria-hidden /> : <Sun size={22} aria-hidden />}
       </button>
-      <button className={ROUND} onClick={() => setKeys(true)} aria-label="Keys">
+      <button className={`${ROUND} phone:hidden`} onClick={() => setKeys(true)} aria-label="Keys">
         <Keyboard size={22} aria-hidden />
       </button>
       <Dialog open={keys} onClose={() => setKeys(false)} className="relative z-30">

@@ -204,25 +204,22 @@ def _words(told: Coming, asked_weeks: int | None) -> str:
 def _card(
     name: str, events: tuple[Dated, ...], booked: tuple[Booking, ...], style: DayStyle
 ) -> tuple[str, ...]:
-    """What the owner takes home, in plain words."""
+    """What the owner takes home, in plain words, in the order of its days."""
 
     def said(day: str) -> str:
         return day_words(date.fromisoformat(day), style)
 
-    first = next((e for e in events if e.minded), None)
     lines = []
+    first = next((e for e in events if e.minded and e.id != "corners"), None)
     if first:
-        lines.append(f"About {said(first.day)} {OWNER_WORDS[first.id]}.")
-    corners = next((e for e in events if e.id == "corners"), None)
-    if corners:
-        lines.append(
-            f"About {said(corners.day)} {OWNER_WORDS['corners']}: bring {name} for five minutes. "
-            "Please do not cut there yourself."
-        )
-    if booked:
-        at = f" at {time_words(time.fromisoformat(booked[0].starts), style)}" if booked[0].starts else ""
-        lines.append(f"{name} is booked for {said(booked[0].day)}{at}.")
-    return tuple(lines)
+        lines.append((first.day, f"About {said(first.day)} {OWNER_WORDS[first.id]}."))
+    for corners in (e for e in events if e.id == "corners"):
+        words = f"bring {name} for five minutes. Please do not cut there yourself."
+        lines.append((corners.day, f"About {said(corners.day)} {OWNER_WORDS['corners']}: {words}"))
+    for one in booked[:1]:
+        at = f" at {time_words(time.fromisoformat(one.starts), style)}" if one.starts else ""
+        lines.append((one.day, f"{name} is booked for {said(one.day)}{at}."))
+    return tuple(line for _, line in sorted(lines))
 
 
 OWNER_WORDS: Final = {

@@ -13,9 +13,11 @@ export function BeforeAfter({ dog, views, version, onClose }: Props) {
   const [view, setView] = useState<View>(views[0] ?? 'front')
   return (
     <Dialog open onClose={onClose} className="fixed inset-0 z-30">
-      <DialogPanel className="flex size-full flex-col gap-3 bg-paper p-6" data-before-after>
-        <div className="flex items-center gap-2">
-          <DialogTitle className="min-w-0 flex-1 text-4xl font-bold tracking-tight">{dog.name}</DialogTitle>
+      <DialogPanel className="flex size-full flex-col gap-3 bg-paper p-6 phone:p-3" data-before-after>
+        <div className="flex items-center gap-2 phone:flex-wrap phone:gap-0">
+          <DialogTitle className="min-w-0 flex-1 text-4xl phone:order-first phone:basis-[calc(100%-3rem)] phone:text-3xl font-bold tracking-tight">
+            {dog.name}
+          </DialogTitle>
           {views.length > 1 &&
             views.map((one) => (
               <button
@@ -38,7 +40,7 @@ export function BeforeAfter({ dog, views, version, onClose }: Props) {
           <button className={BUTTON} aria-label="Print" onClick={() => window.print()}>
             <Printer size={24} aria-hidden />
           </button>
-          <button className={BUTTON} aria-label="Close" onClick={onClose}>
+          <button className={`${BUTTON} phone:order-first`} aria-label="Close" onClick={onClose}>
             <X size={28} aria-hidden />
           </button>
         </div>
@@ -46,9 +48,9 @@ export function BeforeAfter({ dog, views, version, onClose }: Props) {
           key={view}
           src={`/api/dogs/${dog.id}/check/pictures/${view}?of=${version}`}
           alt={`${dog.name}, ${WORDS[view] ?? view}: left before, right after the cut`}
-          className="min-h-0 flex-1 rounded-lg object-contain"
+          className="min-h-0 flex-1 rounded-lg object-contain phone:mt-auto phone:flex-none"
         />
-        <div className="grid grid-cols-2 text-center text-xl font-semibold">
+        <div className="grid grid-cols-2 text-center text-xl phone:mb-auto font-semibold">
           <span>before</span>
           <span>after</span>
         </div>

@@ -26,7 +26,7 @@ export function CheckStage() {
       <h1 className="sr-only">Check of {dog.name}</h1>
       <section
         aria-label="Finished photos"
-        className="grid min-h-0 grid-cols-2 grid-rows-2 gap-3 portrait:min-h-[36rem]"
+        className="grid min-h-0 grid-cols-2 grid-rows-2 gap-3 portrait:min-h-[36rem] phone:grid-cols-1 phone:min-h-[56rem] phone:grid-rows-3"
       >
         {SLOTS.map((view) => (
           <CheckedPhoto

@@ -6,6 +6,9 @@ import { useSalon } from '../../app/useSalon'
 import { Button } from '../../ui/Button'
 import type { NextTime } from './nextMachine'
 
+/** A browser gives its clipboard to a trusted page only. */
+const CAN_COPY = 'clipboard' in navigator
+
 /** What the owner takes home: on the screen, on paper, or as text. */
 export function OwnerCard({ dog, next, onClose }: { dog: Dog; next: NextTime; onClose: () => void }) {
   const salon = useSalon()
@@ -13,9 +16,13 @@ export function OwnerCard({ dog, next, onClose }: { dog: Dog; next: NextTime; on
   const copy = () =>
     navigator.clipboard.writeText([dog.name, ...next.card].join('\n')).then(() => setCopied(true))
   return (
-    <Dialog open onClose={onClose} className="fixed inset-0 z-30 grid place-items-center bg-ink/40 p-6">
+    <Dialog
+      open
+      onClose={onClose}
+      className="fixed inset-0 z-30 grid place-items-center bg-ink/40 p-6 phone:p-3"
+    >
       <DialogPanel
-        className="flex w-full max-w-2xl flex-col gap-4 rounded-xl bg-paper p-8 print:fixed print:inset-0 print:max-w-none"
+        className="flex w-full max-w-2xl flex-col gap-4 rounded-xl bg-paper p-8 phone:p-5 print:fixed print:inset-0 print:max-w-none"
         data-owner-card
       >
         <div className="flex items-start gap-2">
@@ -35,10 +42,12 @@ export function OwnerCard({ dog, next, onClose }: { dog: Dog; next: NextTime; on
         ))}
         <p className="text-quiet">{salon.data?.name}</p>
         <div className="flex gap-2 print:hidden">
-          <Button onClick={() => void copy()}>
-            {copied ? <Check size={18} aria-hidden /> : <Copy size={18} aria-hidden />}{' '}
-            {copied ? 'Copied' : 'Copy the text'}
-          </Button>
+          {CAN_COPY && (
+            <Button onClick={() => void copy()}>
+              {copied ? <Check size={18} aria-hidden /> : <Copy size={18} aria-hidden />}{' '}
+              {copied ? 'Copied' : 'Copy the text'}
+            </Button>
+          )}
           <Button onClick={() => window.print()}>
             <Printer size={18} aria-hidden /> Print
           </Button>

@@ -30,13 +30,13 @@ export function OwnerView({ dog, drawing, setting, onClose }: Props) {
   const page = usePage(dog, setting)
   return (
     <Dialog open onClose={onClose} className="fixed inset-0 z-30">
-      <DialogPanel className="flex size-full flex-col gap-3 bg-paper p-6" data-owner>
-        <div className="flex items-center gap-2">
-          <DialogTitle className="min-w-0 flex-1 text-4xl font-bold tracking-tight">
+      <DialogPanel className="flex size-full flex-col gap-3 bg-paper p-6 phone:gap-2 phone:p-3" data-owner>
+        <div className="flex items-center gap-2 phone:flex-wrap phone:gap-0">
+          <DialogTitle className="min-w-0 flex-1 text-4xl phone:order-first phone:basis-[calc(100%-3rem)] phone:text-3xl font-bold tracking-tight">
             {dog.name} <span className="text-2xl font-normal text-quiet">{drawing.called}</span>
           </DialogTitle>
           <button
-            className="min-h-12 rounded-lg px-3 text-lg underline print:hidden"
+            className="min-h-12 rounded-lg px-3 text-lg underline phone:mr-auto phone:pl-0 print:hidden"
             onClick={() => setSide(side === 'front' ? 'side' : 'front')}
           >
             {side === 'front' ? 'from the side' : 'from the front'}
@@ -54,7 +54,7 @@ export function OwnerView({ dog, drawing, setting, onClose }: Props) {
           <button className={BUTTON} aria-label="Print" onClick={() => window.print()}>
             <Printer size={24} aria-hidden />
           </button>
-          <button className={BUTTON} aria-label="Close" onClick={onClose}>
+          <button className={`${BUTTON} phone:order-first`} aria-label="Close" onClick={onClose}>
             <X size={28} aria-hidden />
           </button>
         </div>
@@ -143,8 +143,8 @@ function Weeks({ dog, setting, weeks, onWeeks }: WeeksProps) {
   const next = coming.find((event) => event.weeks > weeks)
   return (
     <div className="mx-auto w-full max-w-4xl">
-      <label className="flex items-center gap-4 text-lg print:hidden">
-        <span className="w-32 text-right">on the day</span>
+      <label className="flex items-center gap-4 text-lg phone:flex-col phone:items-stretch phone:gap-0 print:hidden">
+        <span className="w-32 text-right phone:hidden">on the day</span>
         <span className="relative flex-1">
           <input
             type="range"
@@ -168,7 +168,7 @@ function Weeks({ dog, setting, weeks, onWeeks }: WeeksProps) {
             />
           ))}
         </span>
-        <output className="w-64 text-xl font-bold whitespace-nowrap">
+        <output className="w-64 text-xl font-bold whitespace-nowrap phone:w-full phone:text-center">
           {weeks ? `in ${weeks} ${weeks === 1 ? 'week' : 'weeks'} · ${dayIn(weeks)}` : 'on the day'}
         </output>
       </label>
