@@ -211,3 +211,25 @@ def test_the_owners_pictures_and_the_card_are_whole_on_a_phone(page: Page, cut_s
     page.get_by_role("button", name="Card for the owner").click(timeout=LONG)
     assert page.evaluate(IN_EACH_OTHER) == []
     assert barriers(page) == []
+
+
+READ_FROM_A_METRE_PX = 22
+
+
+def test_the_zone_under_the_pointer_is_read_from_a_metre(page: Page, demo_salon: Salon) -> None:
+    page.goto(f"{demo_salon.address}/dogs/1/outline")
+    page.locator("main[data-settled=true]").wait_for(timeout=LONG)
+    page.locator("[data-tooth=cheek-left]").hover(force=True)
+    told = page.locator("[data-pointed-zone=cheek]")
+    expect(told).to_contain_text(re.compile(r"cheek.*left.*\d+ mm.*right.*\d+ mm"))
+    sizes = told.evaluate(
+        "at => [...at.querySelectorAll('b')].map((one) => parseFloat(getComputedStyle(one).fontSize))"
+    )
+    assert len(sizes) == 3
+    assert min(sizes) >= READ_FROM_A_METRE_PX
+    page.mouse.move(5, 5)
+    expect(told).to_have_count(0)
+    page.get_by_role("button", name="Lengths in mm; change").click()
+    page.locator("[data-tooth=cheek-left]").hover(force=True)
+    expect(told).to_contain_text("″")
+    expect(told).not_to_contain_text("mm")

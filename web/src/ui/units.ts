@@ -35,6 +35,9 @@ export function length(mm: number, unit: Unit): string {
   return `${whole ? `${whole} ` : ''}${top}/${bottom}″`
 }
 
+/** The same with its unit, as it stands by itself. */
+export const lengthWords = (mm: number, unit: Unit): string => length(mm, unit) + (unit === 'mm' ? ' mm' : '')
+
 const MM_IN_WORDS = /(\d+(?:\.\d+)?)((?:–| to ±?| or | and )\d+(?:\.\d+)?)*\s?mm\b/g
 
 /** A sentence of the server, or a guard's name, with its millimetres in the unit that is wanted. */

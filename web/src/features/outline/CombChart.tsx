@@ -1,5 +1,6 @@
+import { useState } from 'react'
 import type { Zone } from '../../api/client'
-import { length, useUnit } from '../../ui/units'
+import { length, lengthWords, useUnit } from '../../ui/units'
 import { zoneWords } from '../../shared/words'
 
 const WIDTH = 900
@@ -25,6 +26,7 @@ const SHORT_DOT = 9
 /** Zones as the teeth of a comb, left and right side by side, hair length from the skin at the spine. */
 export function CombChart({ zones }: { zones: Zone[] }) {
   const [unit] = useUnit()
+  const [pointed, setPointed] = useState<string | null>(null)
   const longest = Math.max(
     40,
     ...zones
@@ -35,7 +37,12 @@ export function CombChart({ zones }: { zones: Zone[] }) {
   const each = WIDTH / names.length
   const y = (mm: number) => SPINE_Y + (Math.min(mm, longest) / longest) * DEEP
   return (
-    <figure aria-label="Lengths by zone">
+    <figure
+      aria-label="Lengths by zone"
+      className="relative"
+      onPointerLeave={(event) => event.pointerType === 'mouse' && setPointed(null)}
+    >
+      {pointed && <Pointed zones={zones.filter((z) => z.zone === pointed)} />}
       <svg viewBox={`0 0 ${WIDTH} 144`} className="w-full" aria-hidden>
         <defs>
           <pattern
@@ -51,7 +58,18 @@ export function CombChart({ zones }: { zones: Zone[] }) {
         {names.map((name, i) => {
           const middle = each * (i + 0.5)
           return (
-            <g key={name}>
+            <g
+              key={name}
+              onPointerEnter={() => setPointed(name)}
+              data-pointed={name === pointed || undefined}
+            >
+              <rect
+                x={each * i}
+                width={each}
+                height="144"
+                fill={name === pointed ? 'var(--color-tape)' : 'transparent'}
+                opacity="0.25"
+              />
               {zones
                 .filter((z) => z.zone === name)
                 .map((z) => (
@@ -80,6 +98,29 @@ export function CombChart({ zones }: { zones: Zone[] }) {
       </svg>
       <ZoneTable zones={zones} />
     </figure>
+  )
+}
+
+/** What is under the pointer or the finger, to be read from a metre; it stands where the legend is. */
+function Pointed({ zones }: { zones: Zone[] }) {
+  const [unit] = useUnit()
+  return (
+    <p
+      aria-hidden
+      data-pointed-zone={zones[0]?.zone}
+      className="absolute -top-9 right-28 left-0 flex h-9 items-center gap-5 overflow-hidden bg-sheet text-2xl leading-none whitespace-nowrap"
+    >
+      <b>{zoneWords(zones[0]?.zone ?? '')}</b>
+      {zones.map((z) => (
+        <span key={z.side}>
+          <span className="text-quiet">{z.side}</span> <b>{lengthWords(z.leave_mm, unit)}</b>
+          {z.remove_mm >= 0.5 && <span className="text-lg"> −{length(z.remove_mm, unit)}</span>}
+          {z.shortage_mm >= 0.5 && (
+            <span className="text-lg text-missing"> {length(z.shortage_mm, unit)} missing</span>
+          )}
+        </span>
+      ))}
+    </p>
   )
 }
 

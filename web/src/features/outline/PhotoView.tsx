@@ -2,7 +2,7 @@ import { memo, useId, useMemo } from 'react'
 import { screenUrl, type Outline, type Photo } from '../../api/client'
 import { boxOf, onSheet, viewBox, type Box, type Levelled } from '../../sheet/level'
 import { furryPath, plainPath, smoothPath } from '../../sheet/lines'
-import { length, useUnit } from '../../ui/units'
+import { lengthWords, useUnit } from '../../ui/units'
 import { Handles } from './Handles'
 import { Rulers } from './Rulers'
 import { viewWords } from '../../shared/words'
@@ -211,7 +211,7 @@ function FrontTags({ lines, drawing }: { lines: [number, number][]; drawing: Out
   const [high, wide] = [nearly(lines, 0, 0), nearly(lines, 1, CHEEK_LEVEL_MM)]
   const leave = (zone: string, side?: string) => {
     const of = drawing.zones.filter((z) => z.zone === zone && (!side || z.side === side))
-    return length(of.reduce((sum, z) => sum + z.leave_mm, 0) / Math.max(of.length, 1), unit)
+    return lengthWords(of.reduce((sum, z) => sum + z.leave_mm, 0) / Math.max(of.length, 1), unit)
   }
   const tags = [
     { x: 0, y: high.top - EDGE_MM - 13, text: leave('crown'), anchor: 0 },

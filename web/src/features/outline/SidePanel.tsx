@@ -4,7 +4,7 @@ import type { Dog, Outline, Wishes } from '../../api/client'
 import { Button } from '../../ui/Button'
 import { Scroller } from '../../ui/Scroller'
 import { FromLast, partsFor } from '../../shared/FromLast'
-import { length, useUnit } from '../../ui/units'
+import { lengthWords, useUnit } from '../../ui/units'
 import { CombNow } from './CombNow'
 import type { OutlineAction, OutlineState } from './outlineMachine'
 import { CutFor } from './CutFor'
@@ -47,7 +47,7 @@ export function SidePanel({
   const [unit] = useUnit()
   const { smallest, largest } = drawing.sizes
   // A slider that hardly moves the outline says so: the coat carries no more.
-  const sizeEnds = [length(smallest, unit), length(largest, unit)] as const
+  const sizeEnds = [lengthWords(smallest, unit), lengthWords(largest, unit)] as const
   const unmet = told.wishes.filter((w) => !w.met).length
   return (
     <aside className="flex min-h-0 flex-1 flex-col gap-2">
