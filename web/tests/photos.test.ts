@@ -160,9 +160,10 @@ describe('camera', () => {
     const next = cameraReducer(taking, { type: 'took', next: 'left' })
     expect([next.view, next.phase, next.guidance]).toEqual(['left', 'live', null])
     expect(cameraReducer(taking, { type: 'took', next: null }).phase).toBe('done')
-    expect(nextEmpty([photo('left'), photo('top')], 'dry', ['front'])).toBe('right')
-    expect(nextEmpty([photo('left', 'wet')], 'dry', ['front'])).toBe('left')
-    expect(nextEmpty([], 'wet', ['front', 'left', 'top'])).toBeNull()
+    const DRY = ['front', 'left', 'right', 'top'] as const
+    expect(nextEmpty(DRY, [photo('left'), photo('top')], 'dry', ['front'])).toBe('right')
+    expect(nextEmpty(DRY, [photo('left', 'wet')], 'dry', ['front'])).toBe('left')
+    expect(nextEmpty(['front', 'left', 'top'], [], 'wet', ['front', 'left', 'top'])).toBeNull()
   })
 
   it('loses nothing when a photo could not be taken', () => {

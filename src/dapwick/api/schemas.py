@@ -204,7 +204,7 @@ class VisitOut(BaseModel):
 
 class DogOut(BaseModel):
     """One dog and its open visit. stale: by stage, what changed since its result; versions: of each part, for the
-    If-Match of a change."""
+    If-Match of a change; views_wanted: of each state of the coat, in the order they are taken."""
 
     id: int
     name: str
@@ -219,6 +219,7 @@ class DogOut(BaseModel):
     owner_words: str
     photos: list[PhotoOut]
     spares: list[PhotoOut]
+    views_wanted: dict[State, list[View]]
     hand_measures: list[HandMeasureIO]
     coat_probes: list[ProbeIO]
     wishes: WishesIO

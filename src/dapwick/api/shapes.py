@@ -19,6 +19,7 @@ from dapwick.pipeline.camera_guide import Guidance
 from dapwick.pipeline.head_drawing import COMBED_EARS, HeadDrawing
 from dapwick.service.dogs.cards import DogCard, PhotoCard
 from dapwick.service.jobs import Job
+from dapwick.service.photos.phone import TAKEN_IN_ORDER
 from dapwick.service.visits.measuring import Measured
 
 JobOf = Callable[[int], Job | None]
@@ -44,6 +45,7 @@ def dog(card: DogCard, job_of: JobOf = no_job) -> s.DogOut:
         owner_words=card.owner_words,
         photos=[photo(p, job_of) for p in card.photos],
         spares=[photo(p, job_of) for p in card.spares],
+        views_wanted={state: list(views) for state, views in TAKEN_IN_ORDER.items()},
         hand_measures=[hand_measure(m) for m in card.hand_measures],
         coat_probes=[s.ProbeIO.model_validate(plain(p)) for p in card.coat_probes],
         wishes=s.WishesIO.model_validate(plain(card.wishes)),

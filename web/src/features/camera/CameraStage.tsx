@@ -10,7 +10,6 @@ import { Notice } from '../../ui/Notice'
 import { ViewSketch } from '../../shared/ViewSketch'
 import { viewWords } from '../../shared/photoWords'
 import { StatePick } from '../../shared/StatePick'
-import { TAKEN_IN_ORDER } from './cameraMachine'
 import { useCamera } from './useCamera'
 
 /** The camera with its guide: level, turn, nod, distance, sharpness; the photo goes into its slot. */
@@ -129,7 +128,7 @@ function Camera({ kind, asked, onKind }: Props) {
           aria-label="Slot"
           className="grid grid-cols-4 gap-1.5"
         >
-          {TAKEN_IN_ORDER[now.state].map((view) => (
+          {(dog.views_wanted[now.state] ?? []).map((view) => (
             <Radio
               key={view}
               value={view}

@@ -64,15 +64,14 @@ export function cameraReducer(now: CameraState, action: CameraAction): CameraSta
   }
 }
 
-export const TAKEN_IN_ORDER: Record<State, readonly View[]> = {
-  dry: ['front', 'left', 'right', 'top'],
-  wet: ['front', 'left', 'top'],
-  finished: ['front', 'left', 'right', 'top'],
-}
-
-/** The next slot still empty, after this one was filled. */
-export function nextEmpty(photos: readonly Photo[], state: State, filled: readonly View[]): View | null {
+/** The next slot of those wanted that is still empty, after these were filled. */
+export function nextEmpty(
+  wanted: readonly View[],
+  photos: readonly Photo[],
+  state: State,
+  filled: readonly View[],
+): View | null {
   const has = (view: View) =>
     filled.includes(view) || photos.some((p) => p.view === view && p.state === state)
-  return TAKEN_IN_ORDER[state].find((view) => !has(view)) ?? null
+  return wanted.find((view) => !has(view)) ?? null
 }

@@ -58,7 +58,10 @@ export function useCamera(dog: Dog, slot: { view: View; state: State }, kind: Ca
     const { view, state, taken } = now
     try {
       await api.addPhoto(dog.id, await photo, view, state)
-      act({ type: 'took', next: nextEmpty(dog.photos, state, [...taken, view]) })
+      act({
+        type: 'took',
+        next: nextEmpty(dog.views_wanted[state] ?? [], dog.photos, state, [...taken, view]),
+      })
       void queries.invalidateQueries({ queryKey: ['dog', dog.id] })
     } catch (error) {
       act({ type: 'trouble', reason: (error as Error).message })
