@@ -15,7 +15,7 @@ from dapwick.demo.dogs import ALL_SEVEN, photo_bytes, photos_of, truth
 from dapwick.devices.network import reach_of
 from dapwick.records.store import SalonStore
 from dapwick.service.dogs import about as dogs
-from dapwick.service.photos.phone import LASTS_S, PhonePasses, wanted_now
+from dapwick.service.photos.phone import LASTS_S, MOST_PASSES, PhonePasses, wanted_now
 from dapwick.service.salon.passcode import Passcode
 from dapwick.service.visits import begin_end
 from looks import looked
@@ -151,3 +151,35 @@ def test_it_is_good_for_a_while_after_the_last_photo(store: SalonStore, tmp_path
         passes.of(token)
     with pytest.raises(CodeOver):
         passes.turn(token, "wet")
+
+
+def test_a_code_that_ran_out_is_good_again_when_the_tablet_shows_one_for_the_same_visit(
+    store: SalonStore,
+) -> None:
+    now = 0.0
+    passes = PhonePasses(lambda: now)
+    dog, other = (dogs.add_dog(store, name, "curl").id for name in ("Sample", "Other"))
+    token = passes.give(store, dog, "dry").token
+    now = LASTS_S + 1
+    assert passes.give(store, other, "dry").token != token
+    with pytest.raises(CodeOver):
+        passes.of(token)
+    assert passes.give(store, dog, "wet").token == token
+    assert passes.of(token).state == "wet"
+    assert passes.give(store, dog, "wet").token != token
+    with pytest.raises(CodeOver):
+        passes.of(token)
+    now += LASTS_S + 1
+    begin_end.start_visit(store, dog)
+    assert passes.give(store, dog, "dry").token != token
+
+
+def test_however_many_are_given_only_the_last_are_remembered(store: SalonStore) -> None:
+    passes = PhonePasses(lambda: 0.0)
+    tokens = [
+        passes.give(store, dogs.add_dog(store, f"Sample {at}", "curl").id, "dry").token
+        for at in range(MOST_PASSES + 1)
+    ]
+    with pytest.raises(CodeOver):
+        passes.of(tokens[0])
+    assert [passes.of(token).token for token in tokens[1:]] == tokens[1:]

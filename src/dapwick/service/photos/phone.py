@@ -47,31 +47,31 @@ class Wanted:
 
 
 class PhonePasses:
-    """The passes that are good now, in memory: a stop of the server ends them. clock: seconds, for tests."""
+    """The passes given out last, in memory: a stop of the server ends them. clock: seconds, for tests."""
 
     def __init__(self, clock: Callable[[], float] = time.monotonic) -> None:
         self._clock, self._lock = clock, Lock()
-        self._good: dict[str, tuple[Pass, float]] = {}
+        self._given: dict[str, tuple[Pass, float]] = {}
 
     def give(self, store: SalonStore, dog_id: int, state: str) -> Pass:
-        """A pass for the open visit; one that was given for it before ends."""
+        """A pass for the open visit; one that was given for it before ends. One that ran out by itself is good again:
+        a phone may still hold a photo that it could not bring."""
         visit_id = dogs.one_dog(store, dog_id).visits[-1].id
-        given = Pass(secrets.token_urlsafe(12), dog_id, visit_id, _state(state))
         with self._lock:
-            self._good = {
-                token: (one, until)
-                for token, (one, until) in self._good.items()
-                if until > self._clock() and one.visit_id != visit_id
-            }
-            while len(self._good) >= MOST_PASSES:
-                del self._good[next(iter(self._good))]
-            self._good[given.token] = given, self._clock() + LASTS_S
+            now = self._clock()
+            before = next((t for t, (one, _) in self._given.items() if one.visit_id == visit_id), None)
+            ran_out = before is not None and self._given.pop(before)[1] <= now
+            token = before if before is not None and ran_out else secrets.token_urlsafe(12)
+            given = Pass(token, dog_id, visit_id, _state(state))
+            while len(self._given) >= MOST_PASSES:
+                del self._given[next(iter(self._given))]
+            self._given[token] = given, now + LASTS_S
         return given
 
     def of(self, token: str) -> Pass:
         """A pass that is good now. Raises CodeOver where it is not."""
         with self._lock:
-            found, until = self._good.get(token, (None, 0.0))
+            found, until = self._given.get(token, (None, 0.0))
             if found is None or until <= self._clock():
                 raise CodeOver
             return found
@@ -80,13 +80,13 @@ class PhonePasses:
         """The coat is in another state by now."""
         turned = replace(self.of(token), state=_state(state))
         with self._lock:
-            self._good[token] = turned, self._clock() + LASTS_S
+            self._given[token] = turned, self._clock() + LASTS_S
         return turned
 
     def end(self, dog_id: int) -> None:
         """Nothing comes from a phone to this dog any more."""
         with self._lock:
-            self._good = {t: kept for t, kept in self._good.items() if kept[0].dog_id != dog_id}
+            self._given = {t: kept for t, kept in self._given.items() if kept[0].dog_id != dog_id}
 
 
 def wanted_now(store: SalonStore, given: Pass) -> Wanted:

@@ -13,7 +13,8 @@ export function usePhone(token: string) {
     queryKey: ['phone', token],
     queryFn: () => api.phone(token),
     refetchInterval: ASKED_EVERY_MS,
-    enabled: !now.over,
+    // With a photo in hand it goes on asking: the code is good again once the tablet shows it.
+    enabled: !now.over || now.file !== null,
   })
   useEffect(() => {
     if (told.data) act({ type: 'told', shown: told.data })
