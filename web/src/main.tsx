@@ -5,19 +5,12 @@ import { createRoot } from 'react-dom/client'
 import { BrowserRouter, Route, Routes } from 'react-router'
 import { App } from './app/App'
 import { Door } from './app/Door'
+import { QUERIES } from './app/askedAgain'
 import { PhoneScreen } from './features/phone/PhoneScreen'
-import { Trouble } from './api/client'
 import './style.css'
 
 const queries = new QueryClient({
-  defaultOptions: {
-    queries: {
-      retry: (count, error) => error instanceof Trouble && error.away && count < 20,
-      retryDelay: 1500,
-      networkMode: 'always',
-    },
-    mutations: { networkMode: 'always' },
-  },
+  defaultOptions: { queries: QUERIES, mutations: { networkMode: 'always' } },
 })
 
 // What this page would load later belongs to an older version by now: take the new one, nothing is lost by it.
