@@ -38,7 +38,8 @@ export class Trouble extends Error {
   }
 }
 
-export const AWAY = 'The salon’s server does not answer. Nothing is lost here: it is tried again by itself.'
+export const AWAY =
+  'The salon’s server does not answer. Nothing that was kept is lost; if a press did nothing, press again when it is back.'
 
 /** Told to the screens with every answer: when it was given, where the tablet had kept it, else null. */
 export const SERVER_EVENT = 'dapwick-server'

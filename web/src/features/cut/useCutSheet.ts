@@ -1,6 +1,7 @@
 import { useQuery, useQueryClient } from '@tanstack/react-query'
-import { useState } from 'react'
+import { useEffect, useRef, useState } from 'react'
 import { api, type Dog, type Schemas } from '../../api/client'
+import { untilBack } from '../../app/askedAgain'
 
 type Cut = Schemas['CutOut']
 
@@ -11,9 +12,20 @@ export const useCutSheet = (dog: Dog) =>
 export function useCutChanges(dog: Dog, changed: (atTable: boolean) => void) {
   const queries = useQueryClient()
   const [wrong, setWrong] = useState('')
-  async function change(work: Promise<Cut>, atTable: boolean) {
+  const here = useRef(true)
+  useEffect(() => {
+    here.current = true
+    return () => void (here.current = false)
+  }, [])
+  // Each may be done twice: the server goes on with what it has.
+  async function change(ask: () => Promise<Cut>, atTable: boolean) {
     try {
-      queries.setQueryData(['cut', dog.id], await work)
+      const now = await untilBack(
+        ask,
+        () => here.current,
+        (trouble) => setWrong(trouble.message),
+      )
+      queries.setQueryData(['cut', dog.id], now)
       setWrong('')
       changed(atTable)
       await queries.invalidateQueries({ queryKey: ['dog', dog.id] })
@@ -23,9 +35,9 @@ export function useCutChanges(dog: Dog, changed: (atTable: boolean) => void) {
   }
   return {
     wrong,
-    start: () => void change(api.startCut(dog.id, false), true),
-    rebuild: (atTable: boolean) => void change(api.startCut(dog.id, true), atTable),
-    end: (stoppedAfter: string | null) => void change(api.endCut(dog.id, stoppedAfter), false),
-    goOn: () => void change(api.takeUpCut(dog.id), true),
+    start: () => void change(() => api.startCut(dog.id, false), true),
+    rebuild: (atTable: boolean) => void change(() => api.startCut(dog.id, true), atTable),
+    end: (stoppedAfter: string | null) => void change(() => api.endCut(dog.id, stoppedAfter), false),
+    goOn: () => void change(() => api.takeUpCut(dog.id), true),
   }
 }
