@@ -116,7 +116,7 @@ def cut_pictures(page: Page, address: str, store: SalonStore) -> None:
         page.keyboard.press("Space")
     page.wait_for_timeout(SETTLE_MS)
     page.screenshot(path=OUT / "cut.png")
-    shoot(page, address, "kit", "/kit", "main h1")
+    shoot(page, address, "kit", "/kit", "[role=main] h1")
 
 
 def after_pictures(page: Page, address: str) -> None:

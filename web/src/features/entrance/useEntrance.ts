@@ -1,9 +1,12 @@
 import { useQueryClient } from '@tanstack/react-query'
 import { useEffect, useReducer } from 'react'
 import { api } from '../../api/client'
+import { forgetAnswers } from '../../kept/keptAnswers'
 import { outbox } from '../../outbox/outbox'
 import { useEntrance } from '../../shared/queries'
 import { codeReducer, noCode } from './codeMachine'
+
+const LATE_ANSWERS_MS = 3000
 
 /** Whether this tablet has to give the passcode before anything is shown. */
 export function useKeptOut(): boolean {
@@ -21,6 +24,11 @@ export function useKeptOut(): boolean {
 export function useEntering() {
   const queries = useQueryClient()
   const [state, act] = useReducer(codeReducer, noCode)
+  useEffect(() => {
+    forgetAnswers()
+    // An answer that was on its way when the tablet was locked is kept a moment later: it goes too.
+    setTimeout(forgetAnswers, LATE_ANSWERS_MS)
+  }, [])
   async function give() {
     try {
       queries.setQueryData(['entrance'], await api.enter(state.code))
