@@ -59,9 +59,11 @@ class PhonePasses:
         visit_id = dogs.one_dog(store, dog_id).visits[-1].id
         with self._lock:
             now = self._clock()
+            token = secrets.token_urlsafe(12)
             before = next((t for t, (one, _) in self._given.items() if one.visit_id == visit_id), None)
-            ran_out = before is not None and self._given.pop(before)[1] <= now
-            token = before if before is not None and ran_out else secrets.token_urlsafe(12)
+            if before is not None:
+                _, until = self._given.pop(before)
+                token = before if until <= now else token
             given = Pass(token, dog_id, visit_id, _state(state))
             while len(self._given) >= MOST_PASSES:
                 del self._given[next(iter(self._given))]
