@@ -190,11 +190,23 @@ def test_wishes_in_the_file_steer_the_plan(head: Path) -> None:
 
 
 def test_lengths_and_the_body_are_said_on_the_command_line_or_in_the_file(head: Path) -> None:
-    said = run("plan", head, "--outline", "teddy", "--length", "crown=8", "--body", "6", "--json")
+    said = run(
+        "plan",
+        head,
+        "--outline",
+        "teddy",
+        "--length",
+        "crown=8",
+        "--body",
+        "6",
+        "--as-body",
+        "throat",
+        "--json",
+    )
     assert said.returncode == 0, said.stderr
     plan = json.loads(said.stdout)
     assert {z["leave_mm"] < 8.6 for z in plan["zones"] if z["zone"] == "crown"} == {True}
-    assert {"crown 8 mm", "nape 6 mm"} <= {w["wish"] for w in plan["wishes"]}
+    assert {"crown 8 mm", "nape 6 mm", "throat 6 mm"} <= {w["wish"] for w in plan["wishes"]}
     assert plan["called"]
     filed = run(
         "plan", changed(head, {"wishes": {"lengths": {"crown": 8.0}}}), "--outline", "teddy", "--json"

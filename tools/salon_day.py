@@ -116,8 +116,7 @@ def visit(who: Stylist, page: Page, address: str, dog: tuple[int, str], sleeps: 
     go(who, page, name, f"/dogs/{number}")
     page.get_by_role("tab", name="Over time").wait_for()
     go(who, page, "Outline", f"/dogs/{number}/outline")
-    who.wait("first outline", page, "main [data-line=outline], main svg")
-    who.wait("all outlines", page, "main[data-settled=true]")
+    who.wait("outline at rest, photos looked at", page, "main[data-settled=true]")
     press(who, page, "button", "Keep this outline")
     go(who, page, "Cut", f"/dogs/{number}/cut")
     who.wait("cut sheet", page, "role=button[name='Start cutting']")
@@ -139,9 +138,18 @@ def visit(who: Stylist, page: Page, address: str, dog: tuple[int, str], sleeps: 
 
 def for_this_hand(who: Stylist, page: Page, url: str) -> None:
     begun = time.perf_counter()
-    while page.request.get(url, timeout=LONG_MS).json().get("stylist") != who.name:
+    while stylist_on(page, url) != who.name:
         page.wait_for_timeout(200)
     who.waited.setdefault("sheet for this hand", []).append(time.perf_counter() - begun)
+
+
+def stylist_on(page: Page, url: str) -> str | None:
+    """Who a cut is written for; None while the server is away."""
+    try:
+        told: str | None = page.request.get(url, timeout=LONG_MS).json().get("stylist")
+    except PlaywrightError:
+        return None
+    return told
 
 
 def opened(page: Page, address: str) -> None:

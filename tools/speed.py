@@ -24,6 +24,7 @@ import numpy as np
 from PIL import Image
 from playwright.sync_api import Page, sync_playwright
 
+from check_speed import check_rows
 from dapwick.core.basics.marks import View
 from dapwick.core.head.skin import skin_of
 from dapwick.core.head.skin_and_coat import skin_and_coat
@@ -299,6 +300,7 @@ def browser_slides(address: str) -> tuple[list[float], list[Row]]:
             }""",
             SLIDES,
         )
+        stage += check_rows(page, address)
         chromium.close()
     return [float(s) for s in seconds], stage
 

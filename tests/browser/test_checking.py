@@ -73,3 +73,20 @@ def test_a_wrong_photo_says_why_and_takes_nothing_away(page: Page, demo_salon, f
     expect(page.locator("[data-finished=front] svg[role=img]")).to_be_visible()
     page.get_by_role("button", name="Remove: Front").click()
     expect(page.locator("[data-finished=front] svg[role=img]")).to_have_count(0)
+
+
+def test_nothing_of_a_photo_is_drawn_over_the_one_in_its_place(page: Page, demo_salon, finished) -> None:  # type: ignore[no-untyped-def]
+    Planner(demo_salon.store).save(1, Asked("round"))
+    page.goto(demo_salon.address + "/dogs/1/check")
+    slot = page.locator("[data-finished=front]")
+    slot.locator("input[type=file]").set_input_files(finished["front"])
+    expect(slot.locator("[data-line=outline]")).to_be_attached(timeout=60_000)
+    words = page.locator("[data-check-words]")
+    until(page, "document.querySelector('aside[data-waiting=\"0\"]')")
+    page.route("**/api/dogs/1/check", lambda route: route.abort())
+    slot.locator("input[type=file]").set_input_files(finished["left"])
+    until(page, "document.querySelectorAll('[data-finished=front] [data-line=outline]').length === 0")
+    expect(words).to_have_text("Looking at the photos…")
+    page.unroute("**/api/dogs/1/check")
+    until(page, "document.querySelector('aside[data-waiting=\"0\"]')")
+    expect(words).not_to_have_text("Looking at the photos…")

@@ -4,9 +4,10 @@ from __future__ import annotations
 
 import pytest
 from hands import barriers, choose_time
-from playwright.sync_api import Page, expect
+from playwright.sync_api import Page, Route, expect
 
 from dapwick.records import queries
+from dapwick.service.visits.bookings import booked_ahead
 
 pytestmark = pytest.mark.browser
 
@@ -38,6 +39,26 @@ def test_a_long_cheek_is_found_and_the_next_visit_booked_with_a_reason(page: Pag
     expect(page.get_by_role("link", name="On with Today")).to_be_visible()
     page.get_by_role("link", name="On with Today").click()
     expect(page.get_by_text("gone home")).to_be_visible()
+
+
+def test_a_booking_and_a_way_home_whose_answers_were_lost_are_asked_again(page: Page, cut_salon) -> None:  # type: ignore[no-untyped-def]
+    def done_and_lost(route: Route) -> None:
+        route.fetch()
+        route.abort()
+
+    page.goto(cut_salon.address + "/dogs/1/next")
+    free = page.locator("[data-free]").first
+    free.wait_for()
+    page.route("**/api/dogs/1/bookings", done_and_lost, times=1)
+    page.route("**/api/dogs/1/visits/end", done_and_lost, times=1)
+    free.click()
+    expect(page.get_by_text("does not answer").first).to_be_visible()
+    expect(page.locator("[data-booked]")).to_be_visible()
+    page.get_by_role("button", name="Goes home").click()
+    expect(page.get_by_text("does not answer").first).to_be_visible()
+    expect(page.get_by_role("link", name="On with Today")).to_be_visible()
+    expect(page.get_by_text("does not answer")).to_have_count(0)
+    assert len(booked_ahead(cut_salon.store, 1)) == 1
 
 
 def test_the_note_is_changed_dropped_undone_and_returns_at_its_step(page: Page, cut_salon) -> None:  # type: ignore[no-untyped-def]

@@ -163,6 +163,10 @@ def test_a_length_is_said_taken_back_and_the_body_joined(page: Page, demo_salon)
     said.get_by_role("radiogroup", name="Up to").wait_for()
     at_rest(page)
     assert leave_mm(page, "nape") == 6.0
+    said.get_by_role("button", name="Throat").click()
+    at_rest(page)
+    assert leave_mm(page, "throat") == 6.0
+    expect(said.get_by_role("button", name="Throat")).to_have_attribute("aria-pressed", "true")
     said.get_by_role("button", name="Take back crown").click()
     said.get_by_text("crown 9").wait_for(state="detached")
     # The body stays joined, so the rest is fitted a little otherwise than at first.
@@ -177,6 +181,9 @@ def test_questions_stand_under_their_headings_and_an_answer_is_drawn(page: Page,
     for heading in ("Shape", "Ears", "Order of work"):
         expect(page.get_by_role("region", name=heading)).to_be_visible()
     before = page.locator("[data-view=front] [data-line=outline]").get_attribute("d")
+    ears = page.get_by_role("region", name="Ears").get_by_role("button")
+    expect(ears).to_contain_text("tip, with, rounded")
+    ears.press("Enter")
     line = page.get_by_role("radiogroup", name="Ears: the clip line?")
     line.get_by_role("radio", name="fold").click()
     expect(line.get_by_role("radio", name="fold")).to_have_attribute("aria-checked", "true")

@@ -7,7 +7,7 @@ from itertools import pairwise
 
 import pytest
 
-from cut_cases import case_of, cut_sheet, rules_in, sheet_of, steps_of
+from cut_cases import case_of, cut_sheet, rules_in, sheet_of, steps_of, zone_length
 from dapwick.core.basics.marks import INDEX
 from dapwick.core.cut.alone import alone_words
 from dapwick.core.cut.case import SIDES, Case
@@ -82,7 +82,10 @@ def test_breaks_come_as_often_as_the_dog_needs_them(traits: tuple[str, ...], mos
         ({"family": "round", "schools": {"fringe": "straight"}}, {"peak_straight"}, {"peak_blended"}),
         ({"family": "round", "schools": {"crown": "lift_cut"}}, {"lift_cut"}, {"rows"}),
         ({"family": "round", "schools": {"bridge": "grown"}}, set(), {"bridge_thinned"}),
-        ({"family": "round", "schools": {"leather": "against"}}, {"leather_against"}, {"leather_with"}),
+        ({"family": "round", "leave": {"ear_outside": 5.0}}, {"leather_with"}, {"leather_against", "ear_inside"}),
+        ({"family": "round", "leave": {"ear_outside": 5.0}, "schools": {"leather": "against"}}, {"leather_against"},
+         {"leather_with", "ear_inside"}),
+        ({"family": "round", "schools": {"leather": "against"}}, {"ear_inside"}, {"leather_with", "leather_against"}),
         ({"family": "round", "carriage": ("prick", "prick")}, {"ear_hair"}, {"fold_ear"}),
         ({"family": "round", "carriage": ("drop", "drop")}, {"fold_ear"}, set()),
         ({"family": "dome"}, {"dome_blended", "lashes", "ear_feather"}, {"dome_strip", "dome_flat", "ear_hair"}),
@@ -275,6 +278,12 @@ def test_a_place_clipped_in_part_is_clipped_and_scissored() -> None:
     assert {c.part for s in steps_of(sheet, "ear_hair") for c in s.cuts if c.zone == "ear_edge"} == {"upper"}
 
 
+def jaw_clipped(case: Case) -> Case:
+    """The jaw taken with the chin's blade, the cheek scissored."""
+    jaw = {("jaw", side): zone_length("jaw", side, 12.0, 80.0, "clipper") for side in SIDES}
+    return replace(case, zones={**case.zones, **jaw})
+
+
 @pytest.mark.parametrize("coat", ["standing", "fine_drop", "harsh"])
 def test_every_rule_comes_onto_some_sheet(coat: str) -> None:
     met = set()
@@ -285,6 +294,7 @@ def test_every_rule_comes_onto_some_sheet(coat: str) -> None:
                 case = case_of(key, coat=coat, schools=own, minds=SEEN, leave=leave, now_mm=80.0)
                 met |= {draft.rule.id for draft in drafts_of(case)}
     met |= {draft.rule.id for draft in drafts_of(partly_clipped(case_of("teddy", coat=coat)))}
+    met |= {draft.rule.id for draft in drafts_of(jaw_clipped(case_of("broad", coat=coat, now_mm=80.0)))}
     pulled = {"ring_pulled", "brow_pulled"}
     by_coat = {
         "standing": {"side_layered", "drop_brow", *pulled},

@@ -77,6 +77,34 @@ def test_the_nape_is_as_short_as_the_body_that_runs_to_it(fogbell: FittedGround)
     assert "the body" not in steps_of(sheet_of("round"), "ring")[0].how
 
 
+@pytest.mark.parametrize("key", sorted(FAMILIES))
+def test_throat_and_ear_edges_are_as_short_as_the_body_where_that_is_said(
+    fogbell: FittedGround, key: str
+) -> None:
+    outline = planned(fogbell, key, Wishes(body_mm=6.0, as_body=("throat", "ear_edges")))
+    assert middle(outline, "throat") == pytest.approx(6.0, abs=0.3)
+    edge = outline.design.ears.edge_mm
+    assert edge is not None
+    assert edge <= 6.0
+    sheet = cut_sheet(case_on(outline, zone_lengths(outline), Stylist("Oriel")))
+    (throat,) = [one for one in sheet.steps if one.rule.startswith("clip_throat")]
+    assert throat.tool_id == steps_of(sheet, "ring")[0].tool_id
+
+
+def test_a_short_body_does_not_draw_the_cheeks_in(fogbell: FittedGround) -> None:
+    plain = planned(fogbell, "round", Wishes())
+    joined = planned(fogbell, "round", Wishes(body_mm=6.0, as_body=("throat",)))
+    for zone in ("cheek", "crown", "back_skull"):
+        assert middle(joined, zone) > 0.8 * middle(plain, zone)
+
+
+def test_nothing_is_as_short_as_a_body_of_which_nothing_was_said(fogbell: FittedGround) -> None:
+    plain = planned(fogbell, "round", Wishes())
+    unsaid = planned(fogbell, "round", Wishes(as_body=("throat", "ear_edges")))
+    assert np.array_equal(plain.leave_mm, unsaid.leave_mm)
+    assert plain.design.ears == unsaid.design.ears
+
+
 @pytest.mark.parametrize(
     ("wrong", "told"),
     [
@@ -85,6 +113,7 @@ def test_the_nape_is_as_short_as_the_body_that_runs_to_it(fogbell: FittedGround)
         ({"lengths": {"crown": 900.0}}, "length said: crown"),
         ({"body_mm": 0.0}, "length said: body"),
         ({"body_ends": "hip"}, "where the body's clip ends"),
+        ({"as_body": ("tail",)}, "what is as short as the body"),
     ],
 )
 def test_what_cannot_be_said_is_refused(wrong: dict, told: str) -> None:  # type: ignore[type-arg]
@@ -114,7 +143,7 @@ def test_against_the_growth_no_blade_leaves_less_than_the_skin_allows() -> None:
     for way in ("with", "against"):
         sheet = sheet_of("topknot", schools={"face_growth": way, "throat_growth": way})
         for step in sheet.steps:
-            if step.rule in ("clip_face", "clip_muzzle", "clip_throat_v"):
+            if step.rule in ("clip_face", "clip_jaw", "clip_muzzle", "clip_throat_v"):
                 assert step.leave_mm is not None
                 assert step.leave_mm[0] >= SkinLimits().first_mm - 1e-6
                 assert ("against the growth" in step.direction) == (way == "against")
@@ -237,3 +266,41 @@ def test_the_throats_end_is_told_in_mm() -> None:
     assert "64 mm" in step.how
     bone = replace(case, schools={**case.schools, "throat_end": "breast_bone"})
     assert "breast bone" in steps_of(cut_sheet(bone), "clip_throat_v")[0].how
+
+
+LEFT: dict[str, dict[str, str]] = {
+    "topknot": {},
+    "round": {"ear_line": "none"},
+    "dome": {"ear_line": "none"},
+    "crest": {"ear_line": "none"},
+    "three_rings": {"ear_line": "none"},
+    "brick": {"ear_outside": "left"},
+    "brows_beard": {"ear_outside": "left"},
+}
+
+
+@pytest.mark.parametrize("key", sorted(LEFT))
+@pytest.mark.parametrize("way", ["with", "against"])
+def test_ears_that_are_left_are_cleared_inside_and_no_blade_is_told_to_go_over_them(
+    fogbell: FittedGround, key: str, way: str
+) -> None:
+    asks = {s.id for s in FAMILIES[key].schools}
+    said = LEFT[key] | ({"leather": way} if "leather" in asks else {})
+    outline = planned(fogbell, key, Wishes(), **said)
+    sheet = cut_sheet(case_on(outline, zone_lengths(outline), Stylist("Oriel")))
+    assert not [step.title for step in sheet.steps if "leather" in step.title]
+    assert {step.zones for step in steps_of(sheet, "ear_inside")} == {("ear_inside",)}
+    clipped = [step for step in sheet.steps if "ear_outside" in step.zones and "blade" in step.tool]
+    assert not clipped
+
+
+@pytest.mark.parametrize("key", sorted(FAMILIES))
+def test_a_cheek_that_keeps_its_hair_is_never_under_a_line_to_clip_to(
+    fogbell: FittedGround, key: str
+) -> None:
+    outline = planned(fogbell, key, Wishes())
+    case = case_on(outline, zone_lengths(outline), Stylist("Oriel"))
+    sheet = cut_sheet(case)
+    told = [step for step in sheet.steps if "everything under it" in step.how]
+    assert bool(told) == case.blade_on("cheek")
+    assert any("cheek" in step.zones for step in told) == bool(told)

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+from dataclasses import replace
 from itertools import combinations
 from typing import Any
 
@@ -9,9 +10,12 @@ import numpy as np
 import pytest
 
 from core_cases import model
-from cut_cases import case_of, cut_sheet
+from cut_cases import case_of, cut_sheet, zone_length
 from dapwick.core.basics.errors import BadInput
+from dapwick.core.cut.case import Case
+from dapwick.core.cut.pieces import ear_pieces
 from dapwick.core.cut.sheet import CutSheet
+from dapwick.core.outlines.ear_cut import SHORT_MM, EarCut
 from dapwick.core.outlines.families import FAMILIES
 from dapwick.core.outlines.family import Design, settle_schools
 
@@ -42,6 +46,26 @@ def said(sheet: CutSheet) -> list[Any]:
     return [(s.rule, s.how, s.direction, s.check) for s in sheet.steps]
 
 
+def with_ears(case: Case, cut: EarCut) -> Case:
+    """The case with its ears cut as the outline cuts them, in the pieces that this makes."""
+    outside = {
+        place: zone_length(
+            *place,
+            z.now_mm if cut.outside_mm is None else cut.outside_mm,
+            z.now_mm,
+            "clipper" if short(cut) else "scissors",
+        )
+        for place, z in case.zones.items()
+        if place[0] == "ear_outside"
+    }
+    pieces = {place: ear_pieces(z, cut) for place, z in outside.items()}
+    return replace(case, zones={**case.zones, **outside}, pieces=pieces)
+
+
+def short(cut: EarCut) -> bool:
+    return cut.outside_mm is not None and cut.outside_mm <= SHORT_MM and not cut.by_hand
+
+
 def of(key: str, school: str) -> tuple[str, ...]:
     return next(s for s in FAMILIES[key].schools if s.id == school).choices
 
@@ -53,8 +77,9 @@ def test_every_choice_is_seen_on_the_head_or_on_the_sheet(key: str, school: str)
     for choice in of(key, school):
         asked = next(s for s in FAMILIES[key].schools if s.id == school)
         chosen = {**usual, **dict([asked.only_with] if asked.only_with else []), school: choice}
-        sheet = cut_sheet(case_of(key, schools=chosen, minds=MINDS if school == "minded" else ()))
-        found[choice] = [drawn(design_of(key, chosen)), said(sheet)]
+        design = design_of(key, chosen)
+        case = with_ears(case_of(key, schools=chosen, minds=MINDS if school == "minded" else ()), design.ears)
+        found[choice] = [drawn(design), said(cut_sheet(case))]
     for one, other in combinations(found, 2):
         assert (found[one] == found[other]) == (ALIKE.get((key, school)) == (one, other)), (one, other)
 

@@ -45,6 +45,18 @@ def test_a_new_dog_is_here_now_and_a_booked_one_on_its_day(store: SalonStore) ->
     )
 
 
+@pytest.mark.parametrize("starts", ["10:00", ""])
+def test_a_time_asked_for_twice_is_kept_once(store: SalonStore, starts: str) -> None:
+    """The answer to the first was lost on its way to the tablet."""
+    dog, other = (dogs.add_dog(store, name, "standing") for name in ("Squall", "Sprat"))
+    first = book.book(store, dog.id, TOMORROW, starts, 60)
+    again = book.book(store, dog.id, TOMORROW, starts, 75, "sister comes along")
+    assert (again.id, again.minutes, again.words) == (first.id, 75, "sister comes along")
+    book.book(store, other.id, TOMORROW, starts)
+    book.book(store, dog.id, TOMORROW, "16:30")
+    assert sorted(names(store, TOMORROW)) == ["Sprat", "Squall", "Squall"]
+
+
 def test_the_order_is_the_clocks_and_who_walks_in_comes_last(store: SalonStore) -> None:
     for name, starts in (("A", "15:00"), ("B", ""), ("C", "09:30")):
         dog = dogs.add_dog(store, name, "curl")

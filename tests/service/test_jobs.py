@@ -61,6 +61,18 @@ def test_work_is_done_one_at_a_time_in_order(jobs: Jobs) -> None:
     assert work.done == [3, 1, 2]
 
 
+def test_two_hands_work_at_two_and_the_third_waits() -> None:
+    jobs, work = Jobs("test", hands=2), Slow()
+    for photo in (3, 1, 2):
+        work.on(jobs, photo)
+    assert waited(lambda: kinds(jobs, 3, 1, 2) == ["working", "working", "waiting"])
+    jobs.stop(1)
+    assert waited(lambda: kinds(jobs, 3, 1, 2) == ["working", "stopped", "working"])
+    work.go.set()
+    assert waited(lambda: kinds(jobs, 3, 2) == ["done", "done"])
+    jobs.close()
+
+
 def test_progress_is_told(jobs: Jobs) -> None:
     work = Slow()
     work.on(jobs, 7)

@@ -10,6 +10,7 @@ from pathlib import Path
 import pytest
 
 from dapwick.core.basics.errors import BadInput, Conflict
+from dapwick.demo.dogs import PHOTOS
 from dapwick.documents.next_time import Said
 from dapwick.records import after_queries, queries
 from dapwick.records.store import SalonStore
@@ -21,7 +22,9 @@ from dapwick.service.after.next_time import say_for_next, to_tell
 from dapwick.service.cutting.cut import Cutting, Entry
 from dapwick.service.dogs.about import one_dog
 from dapwick.service.dogs.bundles import bundle_of, take_in
-from dapwick.service.plans.planner import Planner
+from dapwick.service.photos.edges import review
+from dapwick.service.photos.taking_in import add_photo
+from dapwick.service.plans.planner import Asked, Planner
 from dapwick.service.salon.demo import fill_with_demo
 from dapwick.service.visits.begin_end import end_visit, reopen_visit, start_visit
 from dapwick.service.visits.bookings import book, cancel_booking
@@ -59,6 +62,27 @@ def test_a_cheek_left_long_is_found_and_no_other_place_is_touched(
     assert uneven.zone == "cheek"
     assert "left fuller" in uneven.words
     assert told.steps["cheek/left"].cautions
+
+
+def test_a_check_waits_for_photos_that_are_looked_at_and_for_no_others(
+    demo_store: SalonStore,
+) -> None:
+    """A photo whose look failed or was stopped holds up nobody; one that is being looked at is waited for."""
+    planner = Planner(demo_store)
+    planner.save(1, Asked("round"))
+    photo = (PHOTOS / "fogbell-2-finished-front.jpg").read_bytes()
+    new = add_photo(demo_store, 1, photo, "front.jpg", "front", "finished").id
+    now = Checking(demo_store, planner, {new}.__contains__).now(1)
+    assert (now.waiting, now.check, now.photos[0].looked) == (1, None, False)
+    now = Checking(demo_store, planner, set[int]().__contains__).now(1)
+    assert (now.waiting, now.check) == (0, None)
+    assert "Take them once more" in now.reason
+    review(demo_store, new, lambda *_: None)
+    other = add_photo(demo_store, 1, photo + b"!", "left.jpg", "left", "finished").id
+    assert Checking(demo_store, planner, {other}.__contains__).now(1).check is None
+    now = Checking(demo_store, planner, set[int]().__contains__).now(1)
+    assert now.check is not None
+    assert [p.looked for p in now.photos] == [True, False]
 
 
 def test_what_shows_first_has_dates_and_leads_to_a_free_time(

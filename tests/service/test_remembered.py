@@ -59,8 +59,8 @@ def test_the_body_and_lengths_that_were_said_hold_at_the_next_visit(
     salon: tuple[SalonStore, Planner],
 ) -> None:
     store, _ = salon
-    dogs.set_wishes(store, 1, Wishes(eyes="open", lengths={"crown": 25.0}, body_mm=6.0))
+    dogs.set_wishes(store, 1, Wishes(eyes="open", lengths={"crown": 25.0}, body_mm=6.0, as_body=("throat",)))
     start_visit(store, 1)
     wishes = dogs.one_dog(store, 1).wishes
-    assert (wishes.lengths, wishes.body_mm) == ({"crown": 25.0}, 6.0)
+    assert (wishes.lengths, wishes.body_mm, wishes.as_body) == ({"crown": 25.0}, 6.0, ("throat",))
     assert wishes.eyes == "any"

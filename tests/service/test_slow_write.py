@@ -2,7 +2,6 @@
 
 from __future__ import annotations
 
-import threading
 from concurrent.futures import ThreadPoolExecutor
 
 import pytest
@@ -11,7 +10,6 @@ from dapwick.core.basics.errors import Busy, Conflict
 from dapwick.demo.dogs import hand_marks, photos_of, truth
 from dapwick.records import queries
 from dapwick.records.store import SalonStore
-from dapwick.service.concurrency.budget import Budget
 from dapwick.service.concurrency.slow_write import compute_then_write
 from dapwick.service.dogs import about as dogs
 from dapwick.service.photos import edges
@@ -134,45 +132,3 @@ def test_the_version_told_is_that_of_the_very_change(demo_store: SalonStore) -> 
     with pytest.raises(Conflict):
         dogs.set_next_note(demo_store, 1, "mine again", mine)
     assert dogs.one_dog(demo_store, 1).next_note == "another tablet's"
-
-
-@pytest.fixture
-def small() -> Budget:
-    return Budget(at_once=1, waiting=2, patience_s=0.2)
-
-
-def test_so_many_at_once_the_next_in_a_queue_and_an_honest_no(small: Budget) -> None:
-    held, over = threading.Event(), threading.Event()
-
-    def hold() -> None:
-        with small.turn():
-            held.set()
-            over.wait(5)
-
-    hand = threading.Thread(target=hold)
-    hand.start()
-    assert held.wait(5)
-    with ThreadPoolExecutor(8) as hands:
-        said = list(hands.map(lambda _: refused(small), range(8)))
-    assert sum("many heads" in words for words in said) >= 4
-    assert sum("other heads" in words for words in said) >= 2
-    over.set()
-    hand.join()
-    with small.turn(), small.turn():
-        # Who has a turn does not need another.
-        assert refused(small) == ""
-
-
-def refused(budget: Budget) -> str:
-    try:
-        with budget.turn():
-            return ""
-    except Busy as error:
-        return str(error)
-
-
-def test_a_turn_is_given_back_whatever_happens(small: Budget) -> None:
-    for _ in range(3):
-        with pytest.raises(ZeroDivisionError), small.turn():
-            raise ZeroDivisionError
-    assert refused(small) == ""

@@ -12,7 +12,15 @@ import {
 import { keepPast, withPast } from '../src/undo/keptPast'
 
 const asked: Asked = {
-  wishes: { fullness: 0, eyes: 'any', beard: 'any', ears: 'any', lengths: {}, body_ends: 'ring' },
+  wishes: {
+    fullness: 0,
+    eyes: 'any',
+    beard: 'any',
+    ears: 'any',
+    lengths: {},
+    body_ends: 'ring',
+    as_body: [],
+  },
   words: '',
   traits: [],
 }

@@ -14,6 +14,7 @@ const asked: Asked = {
     ears: 'any',
     lengths: {},
     body_ends: 'ring',
+    as_body: [],
     weeks_between: null,
   },
   words: '',

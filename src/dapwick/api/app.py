@@ -108,7 +108,7 @@ def make_app(
     app.state.ahead = Ahead(app.state.planner) if store else None
     app.state.pictures = OwnerPictures(app.state.planner) if store else None
     app.state.cutting = Cutting(store, app.state.planner) if store else None
-    app.state.checking = Checking(store, app.state.planner) if store else None
+    app.state.checking = Checking(store, app.state.planner, reviews.under_way) if store and reviews else None
     app.state.forecasting = Forecasting(store, app.state.planner) if store else None
     app.state.practice_heads = PracticeHeads()
     app.state.reviews = reviews

@@ -244,6 +244,7 @@ class WishesIO(Said):
     lengths: dict[Name, float] = Field(default={}, max_length=20)
     body_mm: float | None = Field(default=None, ge=-1_000, le=1_000)
     body_ends: Literal["ring", "occiput", "shoulder"] = "ring"
+    as_body: tuple[Literal["throat", "ear_edges"], ...] = Field(default=(), max_length=2)
 
 
 class WishesIn(WishesIO):

@@ -53,12 +53,23 @@ LengthsOption = Annotated[
     typer.Option("--length", help="ZONE=MM said for a place, more than once; over the file's."),
 ]
 BodyOption = Annotated[float | None, typer.Option("--body", help="The body's clip, mm; over the file's.")]
+AsBodyOption = Annotated[
+    list[str] | None,
+    typer.Option("--as-body", help="throat or ear_edges, as short as the body; over the file's."),
+]
 
 
-def with_said(wishes: Wishes, lengths: Sequence[str], body_mm: float | None) -> Wishes:
+def with_said(
+    wishes: Wishes, lengths: Sequence[str] | None, body_mm: float | None, as_body: Sequence[str] | None
+) -> Wishes:
     """Wishes with what was said on the command line laid over them."""
-    said = {**wishes.lengths, **numbers_of(pairs_of(lengths))}
-    return replace(wishes, lengths=said, body_mm=wishes.body_mm if body_mm is None else body_mm)
+    said = {**wishes.lengths, **numbers_of(pairs_of(lengths or []))}
+    return replace(
+        wishes,
+        lengths=said,
+        body_mm=wishes.body_mm if body_mm is None else body_mm,
+        as_body=wishes.as_body if as_body is None else tuple(as_body),  # type: ignore[arg-type]
+    )
 
 
 def rounded(values: Array, places: int = 2) -> list[Any]:

@@ -11,6 +11,7 @@ from rich.console import Console
 from rich.table import Table
 
 from dapwick.cli.common import (
+    AsBodyOption,
     BodyOption,
     JsonFlag,
     LengthsOption,
@@ -55,6 +56,7 @@ def cutsheet(
     school: PairsOption = None,
     length: LengthsOption = None,
     body: BodyOption = None,
+    as_body: AsBodyOption = None,
     pdf: Annotated[Path | None, typer.Option(help="Write the one-page sheet there as well.")] = None,
     paper: PaperOption = "a4",
     as_json: JsonFlag = False,
@@ -63,7 +65,7 @@ def cutsheet(
 
     def work() -> None:
         file = read_head_file(head)
-        wishes = with_said(file.owner_wishes(), length or [], body)
+        wishes = with_said(file.owner_wishes(), length, body, as_body)
         plan = _planned(file, head.parent, outline, param or [], school or [], wishes)
         sheet = _sheet(file, plan, hand, tuple(minds or ()))
         document = sheet_document(sheet, file.dog.name, plan.outline.family.finish)

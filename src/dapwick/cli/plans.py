@@ -12,6 +12,7 @@ from rich.console import Console
 from rich.table import Table
 
 from dapwick.cli.common import (
+    AsBodyOption,
     BodyOption,
     JsonFlag,
     LengthsOption,
@@ -46,6 +47,7 @@ def plan(
     school: Annotated[list[str] | None, typer.Option(help="KEY=VALUE, more than once.")] = None,
     length: LengthsOption = None,
     body: BodyOption = None,
+    as_body: AsBodyOption = None,
     as_json: JsonFlag = False,
 ) -> None:
     """Plan an outline: fit, verdict, lengths by zone, contours."""
@@ -56,7 +58,7 @@ def plan(
         params, schools = numbers_of(pairs_of(param or [])), pairs_of(school or [])
         wanted.checked(params)
         settle_schools(wanted, schools)
-        wishes = with_said(file.owner_wishes(), length or [], body)
+        wishes = with_said(file.owner_wishes(), length, body, as_body)
         fitted = fit_on(model_from(file, head.parent), wanted, schools, wishes)
         made = plan_on(fitted, params)
         if as_json:

@@ -11,7 +11,8 @@ from dapwick.documents.document import Document, Number
 
 
 class WishesDocument(Document):
-    """fullness: -1 shorter to 1 fuller; lengths: mm by zone; body_mm: the body's clip, body_ends: where it ends."""
+    """fullness: -1 shorter to 1 fuller; lengths: mm by zone; body_mm: the body's clip, body_ends: where it ends,
+    as_body: what of the head is as short."""
 
     fullness: Number = 0.0
     eyes: str = "any"
@@ -21,6 +22,7 @@ class WishesDocument(Document):
     lengths: dict[str, Number] = Field(default={})
     body_mm: Number | None = None
     body_ends: str = "ring"
+    as_body: tuple[str, ...] = ()
 
     def wishes(self) -> Wishes:
         """Raises BadInput for what cannot be wished."""

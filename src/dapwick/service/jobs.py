@@ -1,4 +1,4 @@
-"""Long work in the background: one job after the other, with progress, and each can be stopped."""
+"""Long work in the background: begun in order, with progress, and each can be stopped."""
 
 from __future__ import annotations
 
@@ -37,15 +37,18 @@ class Job:
 
 
 class Jobs:
-    """Jobs by id, worked off by one thread in the order they were asked for; the last ones are remembered with what
-    came of them. failed: what is told of one that fails, with {error}."""
+    """Jobs by id, begun in the order they were asked for; the last ones are remembered with what came of them.
+    failed: what is told of one that fails, with {error}. hands: so many at once, where they do not touch each other's
+    ground."""
 
-    def __init__(self, name: str, failed: str = "It failed ({error}). Nothing was changed.") -> None:
+    def __init__(
+        self, name: str, failed: str = "It failed ({error}). Nothing was changed.", hands: int = 1
+    ) -> None:
         self._name, self._failed = name, failed
         self._jobs: dict[int, Job] = {}
         self._stops: dict[int, Event] = {}
         self._lock = Lock()
-        self._hand = ThreadPoolExecutor(1, thread_name_prefix=name)
+        self._hands = ThreadPoolExecutor(hands, thread_name_prefix=name)
         self._closed = False
 
     def start(self, job_id: int, what: str, work: Work) -> Job:
@@ -92,7 +95,7 @@ class Jobs:
             self._closed = True
             for stop in self._stops.values():
                 stop.set()
-        self._hand.shutdown(cancel_futures=True)
+        self._hands.shutdown(cancel_futures=True)
 
     def _submit(self, job: Job, work: Work) -> Job:
         if self._closed:
@@ -104,7 +107,7 @@ class Jobs:
         over = [one.id for one in self._jobs.values() if one.kind not in UNDER_WAY]
         for old in over[: max(len(self._jobs) - REMEMBERED, 0)]:
             del self._jobs[old], self._stops[old]
-        self._hand.submit(self._run, job, work, stop)
+        self._hands.submit(self._run, job, work, stop)
         return job
 
     def _run(self, job: Job, work: Work, stop: Event) -> None:

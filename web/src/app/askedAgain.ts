@@ -14,8 +14,10 @@ export const QUERIES = {
   networkMode: 'always',
 } as const
 
-/** The same for a press that does no harm when it is done twice: its answer may be what was lost. Given up once nobody
- * waits for it; `away` is told each time. */
+/** The same for a press that does no harm when it is done twice: its answer may be what was lost. */
+export const PRESS_AGAIN = QUERIES
+
+/** Such a press that is given up once nobody waits for it; `away` is told each time. */
 export async function untilBack<T>(
   ask: () => Promise<T>,
   wanted: () => boolean,

@@ -3,6 +3,7 @@ import { useEffect, useRef, useSyncExternalStore } from 'react'
 import type { Dog, Schemas } from '../api/client'
 import type { Kept } from './makeOutbox'
 import { outbox } from './outbox'
+import { fetchAnew, putAnswer } from '../shared/answers'
 import { of, wished, type Outbox } from './outboxMachine'
 
 type Cut = Schemas['CutOut']
@@ -117,16 +118,12 @@ export function useOutboxKeepsStep() {
     const key = ['dog', Number(id)]
     const known = queries.getQueryData<Dog>(key)
     const now = DOG_ANSWERS.includes(name) ? (kept.answer as Dog) : known && withKept(known, name, kept)
-    if (now) {
-      // A dog fetched before the change must not come back over it.
-      void queries.cancelQueries({ queryKey: key })
-      queries.setQueryData(key, now)
-    }
+    if (now) putAnswer(queries, key, now)
     if (name === 'cut-step') {
       const cut = queries.getQueryData<Cut>(['cut', Number(id)])
-      if (cut) queries.setQueryData(['cut', Number(id)], withStep(cut, kept))
+      if (cut) putAnswer(queries, ['cut', Number(id)], withStep(cut, kept))
     }
-    for (const key of RESTING[name] ?? []) void queries.invalidateQueries({ queryKey: [key] })
+    for (const key of RESTING[name] ?? []) void fetchAnew(queries, [key])
   })
 }
 

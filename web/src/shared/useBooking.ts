@@ -1,5 +1,6 @@
 import { useMutation, useQuery, useQueryClient } from '@tanstack/react-query'
 import { api, type Schemas } from '../api/client'
+import { PRESS_AGAIN } from '../app/askedAgain'
 
 type Form = Schemas['BookingIn']
 
@@ -11,15 +12,17 @@ export function useBooking(bookingId: number | null, done: () => void) {
     done()
   }
   const keep = useMutation({
+    ...PRESS_AGAIN,
     mutationFn: ({ dogId, form }: { dogId: number; form: Form }) =>
       bookingId === null ? api.book(dogId, form) : api.changeBooking(bookingId, form),
     onSuccess,
   })
   const cancel = useMutation({
+    ...PRESS_AGAIN,
     mutationFn: () => (bookingId === null ? Promise.resolve(null) : api.cancelBooking(bookingId)),
     onSuccess,
   })
-  return { keep, cancel, wrong: keep.error ?? cancel.error }
+  return { keep, cancel, wrong: keep.failureReason ?? cancel.failureReason }
 }
 
 /** The times kept free for a dog from today on. */

@@ -10,4 +10,5 @@ export const plainWishes = ({
   lengths,
   body_mm,
   body_ends,
-}: Wishes): Wishes => ({ fullness, eyes, beard, ears, weeks_between, lengths, body_mm, body_ends })
+  as_body,
+}: Wishes): Wishes => ({ fullness, eyes, beard, ears, weeks_between, lengths, body_mm, body_ends, as_body })

@@ -13,7 +13,7 @@ from dapwick.core.cut.pieces import OFF_MM, Piece, whole
 from dapwick.core.head.zones import Side
 from dapwick.core.outlines.wishes import NO_WISHES, Wishes
 from dapwick.core.plan.kit import ANYBODY, USUAL_KIT, Kit, Stylist
-from dapwick.core.plan.lengths import SCISSORED, ZoneLength
+from dapwick.core.plan.lengths import CLIPPED, SCISSORED, ZoneLength
 
 SIDES: Final[tuple[Side, Side]] = ("left", "right")
 FAR_BEYOND: Final = 2.0
@@ -85,6 +85,11 @@ class Case:
     def clipped(self, zone: str) -> bool:
         """Set by a blade rather than scissored to a surface."""
         return any(z.clipped and z.by == "clipper" for z in self.planned(zone))
+
+    def blade_on(self, zone: str) -> bool:
+        """A blade takes something off it, or off a part of it."""
+        pieces = [piece for side in SIDES for piece in self.pieces_at((zone, side))]
+        return any(piece.by == CLIPPED and piece.now_mm - piece.leave_mm >= OFF_MM for piece in pieces)
 
     def thinned(self, zone: str) -> bool:
         return any(z.clipped and z.by != "clipper" for z in self.planned(zone))

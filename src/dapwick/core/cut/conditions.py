@@ -43,6 +43,10 @@ def clipped(zone: str) -> Whenever:
     return Whenever(f"{zone_words(zone)} clipped", lambda case: case.clipped(zone))
 
 
+def blade_on(zone: str) -> Whenever:
+    return Whenever(f"a blade on the {zone_words(zone)}", lambda case: case.blade_on(zone))
+
+
 def thinned(zone: str) -> Whenever:
     return Whenever(f"{zone_words(zone)} carded or thinned", lambda case: case.thinned(zone))
 

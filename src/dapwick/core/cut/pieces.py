@@ -114,7 +114,7 @@ def pieces_on(outline: Outline, zones: Sequence[ZoneLength]) -> dict[tuple[str, 
     """Every planned zone and side in its pieces."""
     places = _Places.of(outline)
     return {
-        (z.zone, z.side): tuple(places.pieces(z) if z.zone in ZONES else _ear_pieces(z, outline.design.ears))
+        (z.zone, z.side): tuple(places.pieces(z) if z.zone in ZONES else ear_pieces(z, outline.design.ears))
         for z in zones
     }
 
@@ -271,7 +271,7 @@ def _spread(lengths: Array) -> float:
     return float(ordered[round(0.9 * last)] - ordered[round(0.1 * last)])
 
 
-def _ear_pieces(z: ZoneLength, cut: EarCut) -> tuple[Piece, ...]:
+def ear_pieces(z: ZoneLength, cut: EarCut) -> tuple[Piece, ...]:
     """An ear's zone; where the leather is clipped over part of its outside, that part is a piece of its own."""
     one = replace(whole(z), sure_mm=z.now_low)
     first, last = cut.clipped

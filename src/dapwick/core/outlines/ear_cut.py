@@ -2,7 +2,7 @@
 
 from __future__ import annotations
 
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 from typing import Final
 
 import numpy as np
@@ -35,6 +35,13 @@ class EarCut:
     inside_mm: float | None = CLIPPED_MM
     edge_mm: float | None = None
     by_hand: bool = False
+
+
+def with_said_edge(cut: EarCut, mm: float | None) -> EarCut:
+    """The cut with its edges no longer than was said."""
+    if mm is None or (cut.edge_mm is not None and cut.edge_mm <= mm):
+        return cut
+    return replace(cut, words=f"{cut.words}, edges as short as the body", edge_mm=mm)
 
 
 @dataclass(frozen=True)

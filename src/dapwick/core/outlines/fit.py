@@ -12,6 +12,7 @@ from scipy.optimize import least_squares
 from dapwick.core.basics.arrays import Array, BoolArray, IntArray, frozen
 from dapwick.core.head.stand import depth_of
 from dapwick.core.outlines.covers import NOTHING, Cover, everywhere
+from dapwick.core.outlines.ear_cut import with_said_edge
 from dapwick.core.outlines.family import FULLNESS, Design, Family, Params, Schools
 from dapwick.core.outlines.ground import CLEARED_MM, FLOOR_MM, Ground, Wanted, room_left, wanted_on, with_said
 from dapwick.core.outlines.wishes import NO_WISHES, Aim, Wishes, aim_of, size_shift
@@ -105,6 +106,7 @@ class _Sample:
     stand: Array
     share: Array
     said_mm: Array
+    fitted_round_mm: Array
 
     def shape(self, design: Design) -> Wanted:
         """What the design by itself wants."""
@@ -137,6 +139,7 @@ def _sample(ground: Ground, wishes: Wishes) -> _Sample:
         coat.stand[at],
         _even_shares(skin.template.zone[at]),
         ground.said_mm(wishes.said_mm)[at],
+        ground.said_mm(wishes.lengths)[at],
     )
 
 
@@ -223,11 +226,11 @@ def _costs(sample: _Sample, design: Design, wanted: Wanted) -> Array:
 
 def _off_said(sample: _Sample, design: Design) -> Array:
     """How far (N,) mm the design's own surface lies from a length that was said, 0 where none was: the rest is fitted
-    round it."""
-    said = ~np.isnan(sample.said_mm)
+    round it. What is as short as the body is joined to the head, it does not draw the head in."""
+    said = ~np.isnan(sample.fitted_round_mm)
     off = np.zeros(len(sample.at))
     if said.any():
-        asked = depth_of(np.where(said, sample.said_mm, 0.0), sample.stand)
+        asked = depth_of(np.where(said, sample.fitted_round_mm, 0.0), sample.stand)
         off[said] = (sample.shape(design).depth_mm - asked)[said]
     return off
 
@@ -268,6 +271,7 @@ def draw_outline(
     shape = wanted_on(design, skin.vertices_mm, skin.outward, coat.depth_mm, coat.stand, free)
     wanted = with_said(shape, ground.said_mm(fit.wishes.said_mm), coat.stand, free)
     design, cover = _with_said_covers(ground, design, wanted.cover, fit.wishes)
+    design = replace(design, ears=with_said_edge(design.ears, fit.wishes.ear_edge_mm))
     untouched = np.isin(cover, [i for i, one in enumerate(design.covers) if one.tool == NOTHING])
     leave = room_left(wanted, ground.floor_mm, ground.ceiling_mm, free)
     leave = np.where(untouched, np.minimum(coat.depth_mm, np.maximum(free, CLEARED_MM)), leave)

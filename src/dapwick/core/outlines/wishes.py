@@ -18,6 +18,9 @@ Beard = Literal["any", "short", "long"]
 Ears = Literal["any", "keep", "short"]
 BodyEnds = Literal["ring", "occiput", "shoulder"]
 BODY_ENDS: Final = ("ring", "occiput", "shoulder")
+AsBody = Literal["throat", "ear_edges"]
+AS_BODY: Final = ("throat", "ear_edges")
+"""What of the head can be said to be as short as the body; the nape is, wherever the body's clip runs to it."""
 SAYABLE: Final = (
     "crown", "back_skull", "nape", "visor", "brow", "temple", "cheek", "jaw", "throat", "muzzle_side", "chin",
 )  # fmt: skip
@@ -51,7 +54,7 @@ LIKELY: Final = 0.52
 class Wishes:
     """fullness: -1 shorter to 1 fuller than the family's own; weeks_between visits, None where unsaid; lengths: hair
     length (mm) said for a zone, which the outline is fitted round; body_mm: length of the body's clip, to which the
-    head is joined, body_ends: where that clip ends."""
+    head is joined, body_ends: where that clip ends; as_body: what else is as short."""
 
     fullness: float = 0.0
     eyes: Eyes = "any"
@@ -61,6 +64,7 @@ class Wishes:
     lengths: Mapping[str, float] = field(default_factory=dict, hash=False)
     body_mm: float | None = None
     body_ends: BodyEnds = "ring"
+    as_body: tuple[AsBody, ...] = ()
 
     def __post_init__(self) -> None:
         for key, allowed in CHOICES.items():
@@ -87,6 +91,14 @@ class Wishes:
                 got=str(self.body_ends),
                 where="wishes",
             )
+        for place in self.as_body:
+            if place not in AS_BODY:
+                raise BadInput(
+                    "what is as short as the body",
+                    expected=", ".join(AS_BODY),
+                    got=str(place),
+                    where="wishes",
+                )
         if self.body_mm is not None:
             _check_length("body", self.body_mm, SHORTEST_BODY_MM)
         for zone, mm in self.lengths.items():
@@ -95,11 +107,17 @@ class Wishes:
             _check_length(zone, mm, SHORTEST_SAID_MM)
 
     @property
+    def ear_edge_mm(self) -> float | None:
+        """Length that the ears' edges were said to be as short as."""
+        return self.body_mm if "ear_edges" in self.as_body else None
+
+    @property
     def said_mm(self) -> dict[str, float]:
-        """Length (mm) by zone: what was said, and the nape as short as the body where the body's clip runs to it."""
-        joins = self.body_mm is not None and self.body_ends == "ring"
-        nape = {"nape": max(self.body_mm or 0.0, SHORTEST_SAID_MM)} if joins else {}
-        return {**nape, **self.lengths}
+        """Length (mm) by zone: what was said, and what is as short as the body."""
+        if self.body_mm is None:
+            return dict(self.lengths)
+        joined = ["nape"] * (self.body_ends == "ring") + ["throat"] * ("throat" in self.as_body)
+        return {**dict.fromkeys(joined, max(self.body_mm, SHORTEST_SAID_MM)), **self.lengths}
 
 
 def _check_length(place: str, mm: float, least_mm: float) -> None:

@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 import io
-from collections.abc import Mapping
+from collections.abc import Callable, Mapping
 from dataclasses import dataclass, field
 from typing import Any, Final
 
@@ -94,10 +94,13 @@ class _Asked:
 
 
 class Checking:
-    """Checks of open visits, kept while nothing they rest on changes."""
+    """Checks of open visits, kept while nothing they rest on changes. under_way: whether a photo is being looked at;
+    without it every one that was not looked at yet is."""
 
-    def __init__(self, store: SalonStore, planner: Planner) -> None:
-        self.store, self.planner = store, planner
+    def __init__(
+        self, store: SalonStore, planner: Planner, under_way: Callable[[int], bool] = lambda photo_id: True
+    ) -> None:
+        self.store, self.planner, self._under_way = store, planner, under_way
         self._made: LruCache[CheckedHead] = LruCache(KEPT)
 
     def now(self, dog_id: int) -> CheckNow:
@@ -105,13 +108,16 @@ class Checking:
         with self.store.reading() as session:
             visit = queries.visit_today(session, dog_id)
             rows = finished_of(visit)
-            waiting = sum(row.looked is None for row in rows)
+            waiting = sum(row.looked is None and self._under_way(row.id) for row in rows)
             if not visit.outlines:
                 return CheckNow("No outline was kept, so there is nothing to check against.", _unmade(rows))
             if not rows:
                 return CheckNow("Photograph the finished head: front and both sides.", ())
-            if waiting == len(rows):
+            if waiting:
+                # Made of some of them it would be made once more a moment later, at the cost of those.
                 return CheckNow("Looking at the photos.", _unmade(rows), waiting)
+            if not any(row.looked for row in rows):
+                return CheckNow("No photo could be looked at. Take them once more.", _unmade(rows))
             sheet = visit.cuts[-1].sheet if visit.cuts else None
         made, document = self._kept(dog_id)
         with self.store.reading() as session:
@@ -121,12 +127,11 @@ class Checking:
             return CheckNow(
                 "" if made.found.zones else "No photo could be used yet.",
                 _seen(finished_of(visit), made),
-                waiting,
-                document,
-                dict(visit.touched_up),
-                steps,
-                tuple(order),
-                _shown(visit, made, self.planner.head(dog_id).model),
+                check=document,
+                touched_up=dict(visit.touched_up),
+                steps=steps,
+                order=tuple(order),
+                pictures=_shown(visit, made, self.planner.head(dog_id).model),
             )
 
     def touch_up(self, dog_id: int, done: Mapping[str, Done], base: str | None = None) -> DogCard:

@@ -22,23 +22,25 @@ Made = TypeVar("Made")
 
 
 class Budget:
-    """Turns for heavy work. A thread that has one does not need another for what it calls."""
+    """Turns for heavy work. A thread that has one does not need another for what it calls. What gives way takes no turn
+    while somebody waits for one with a screen in hand."""
 
     def __init__(
         self, at_once: int = AT_ONCE, waiting: int = WAITING, patience_s: float = PATIENCE_S
     ) -> None:
-        self._free, self._waiting, self._most_waiting = at_once, 0, waiting
+        self._free, self._waiting, self._hurried, self._most_waiting = at_once, 0, 0, waiting
         self._patience_s = patience_s
         self._told = Condition()
         self._mine = local()
 
     @contextmanager
-    def turn(self, patient: bool = False) -> Iterator[None]:
-        """Wait for a turn and have it. patient: in nobody's hand, so it waits as long as it takes. Raises Busy."""
+    def turn(self, patient: bool = False, gives_way: bool = False) -> Iterator[None]:
+        """Wait for a turn and have it. patient: in nobody's hand, so it gives way and waits as long as it takes.
+        Raises Busy."""
         if getattr(self._mine, "held", False):
             yield
             return
-        self._take(patient)
+        self._take(patient, gives_way or patient)
         self._mine.held = True
         try:
             yield
@@ -46,28 +48,33 @@ class Budget:
             self._mine.held = False
             with self._told:
                 self._free += 1
-                self._told.notify()
+                self._told.notify_all()
 
-    def _take(self, patient: bool) -> None:
+    def _take(self, patient: bool, gives_way: bool) -> None:
         over = monotonic() + self._patience_s
+        hurried = int(not gives_way)
         with self._told:
             if not self._free and not patient and self._waiting >= self._most_waiting:
                 raise Busy("many heads are being worked out at once")
             self._waiting += 1
+            self._hurried += hurried
             try:
-                while not self._free:
+                while not self._free or (gives_way and self._hurried):
                     if not self._told.wait(None if patient else max(over - monotonic(), 0.0)):
                         raise Busy("other heads are being worked out")
                 self._free -= 1
             finally:
                 self._waiting -= 1
+                self._hurried -= hurried
+                # What gives way looks again: it may be its turn now.
+                self._told.notify_all()
 
-    def spent_on(self, work: Callable[Given, Made]) -> Callable[Given, Made]:
+    def spent_on(self, work: Callable[Given, Made], gives_way: bool = False) -> Callable[Given, Made]:
         """The same work, within the budget."""
 
         @wraps(work)
         def within(*args: Given.args, **kwargs: Given.kwargs) -> Made:
-            with self.turn():
+            with self.turn(gives_way=gives_way):
                 return work(*args, **kwargs)
 
         return within
@@ -76,3 +83,8 @@ class Budget:
 HEAVY: Final = Budget()
 """The server's own."""
 heavy = HEAVY.spent_on
+
+
+def heavy_beside(work: Callable[Given, Made]) -> Callable[Given, Made]:
+    """Heavy work that is seen beside what somebody waits for: it lets that go first."""
+    return HEAVY.spent_on(work, gives_way=True)

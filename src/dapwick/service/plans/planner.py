@@ -38,7 +38,7 @@ from dapwick.records import queries
 from dapwick.records.models import OutlineRow
 from dapwick.records.store import SalonStore
 from dapwick.service.after.factors import factors_of
-from dapwick.service.concurrency.budget import heavy
+from dapwick.service.concurrency.budget import heavy, heavy_beside
 from dapwick.service.concurrency.slow_write import compute_then_write
 from dapwick.service.dogs.about import check_part
 from dapwick.service.dogs.cards import kept_setting_of, saved_card, versions_of
@@ -143,7 +143,7 @@ class Planner:
         ground = self._fits.get_or_make(key, lambda: fit_on(head.model, chosen, settled, head.wishes))
         return _Fitted(head, ground, key, kit, factors_of(self.store).get("coat", 1.0))
 
-    @heavy
+    @heavy_beside
     def thumb(self, dog_id: int, key: str) -> tuple[Thumb, Family]:
         """An outline as it is fitted, with its verdict and aligned views; nothing is drawn over photos."""
         on = self._fitted(dog_id, Asked(key))

@@ -99,7 +99,7 @@ def kept_measures(head: HeadSolution) -> MeasuresDocument:
     return MeasuresDocument(of=found, version=VERSION)
 
 
-SAID_OF_THE_DOG: Final = {"lengths", "body_mm", "body_ends"}
+SAID_OF_THE_DOG: Final = {"lengths", "body_mm", "body_ends", "as_body"}
 """What is said of a dog once and holds until somebody says otherwise."""
 
 

@@ -57,11 +57,14 @@ def checked_day(day: str) -> str:
 def book(
     store: SalonStore, dog_id: int, day: str, starts: str = "", minutes: int = USUAL_MINUTES, words: str = ""
 ) -> Booking:
-    """Keep a time free for a dog."""
+    """Keep a time free for a dog. Asked twice, it is one time: a tablet asks again whose answer was lost."""
     _check(starts, minutes, words)
+    day = checked_day(day)
     with store.session() as session:
         dog = queries.dog(session, dog_id)
-        row = BookingRow(dog=dog, day=checked_day(day), starts=starts, minutes=minutes, words=words.strip())
+        same = [b for b in queries.bookings_of(session, dog_id, day) if (b.day, b.starts) == (day, starts)]
+        row = same[0] if same else BookingRow(dog=dog, day=day, starts=starts)
+        row.minutes, row.words = minutes, words.strip()
         session.add(row)
         session.flush()
         return booking_of(row)

@@ -33,7 +33,7 @@ export function CheckStage() {
             key={view}
             dog={dog}
             view={view}
-            told={check.data?.photos.find((p) => p.view === view)}
+            shown={check.data?.photos ?? []}
             sending={finished.sending[view]}
             wrong={finished.wrong[view]}
             onFile={(file) => void finished.add(file, view)}
@@ -91,7 +91,7 @@ function Told({ dog, check }: { dog: Dog; check: Check }) {
           <Scissors size={20} aria-hidden /> Go over it once more: a short sheet
         </Button>
       )}
-      {refine.error && <Notice tone="warn">{refine.error.message}</Notice>}
+      {refine.failureReason && <Notice tone="warn">{refine.failureReason.message}</Notice>}
       <Link
         to={`/dogs/${dog.id}/next`}
         className="inline-flex min-h-14 shrink-0 items-center justify-center gap-2 rounded-lg bg-cut px-5 text-lg font-semibold text-sheet"

@@ -10,7 +10,7 @@ import { drawnTicks, type Check } from './checkMachine'
 type Props = {
   dog: Dog
   view: View
-  told: Check['photos'][number] | undefined
+  shown: Check['photos']
   sending: string | undefined
   wrong: string | undefined
   onFile: (file: File) => void
@@ -23,10 +23,12 @@ const ACTION =
   'inline-flex min-h-12 flex-1 items-center justify-center gap-2 rounded-lg border border-rule bg-sheet px-3 font-semibold hover:border-ink'
 
 /** One finished photo with the plan over it: what stands out as coral ticks, what is short as blue dots. */
-export function CheckedPhoto({ dog, view, told, sending, wrong, onFile, onRemove }: Props) {
+export function CheckedPhoto({ dog, view, shown, sending, wrong, onFile, onRemove }: Props) {
   const input = useRef<HTMLInputElement>(null)
   const [over, setOver] = useState(false)
   const photo = dog.photos.find((p) => p.view === view && p.state === 'finished')
+  // Nothing that was told of the photo before it is drawn over this one.
+  const told = shown.find((one) => one.id === photo?.id)
   const words = viewWords(view)
   return (
     <figure

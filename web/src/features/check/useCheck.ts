@@ -2,7 +2,9 @@ import { useMutation, useQuery, useQueryClient } from '@tanstack/react-query'
 import { useEffect, useRef, useState } from 'react'
 import { useNavigate } from 'react-router'
 import { api, type Dog, type View } from '../../api/client'
+import { PRESS_AGAIN } from '../../app/askedAgain'
 import { askChange, change, partOf, useKept, useWished } from '../../outbox/useOutbox'
+import { fetchAnew } from '../../shared/answers'
 import { useKeptPast } from '../../undo/keptPast'
 import { beginCheck, checkReducer, doneIn, type Check, type CheckAction } from './checkMachine'
 
@@ -11,12 +13,15 @@ const LOOKING_MS = 700
 /** The finished head against its plan, asked for again while photos are being looked at. */
 export function useCheck(dog: Dog) {
   const looked = dog.photos.filter((p) => p.state === 'finished').map((p) => `${p.id}:${Boolean(p.looked)}`)
-  return useQuery({
+  const { data, isPlaceholderData, failureReason } = useQuery({
     queryKey: ['check', dog.id, looked.join(' '), dog.versions['outline'] ?? ''],
     queryFn: () => api.check(dog.id),
     placeholderData: (before) => before,
     refetchInterval: (query) => (query.state.data?.waiting ? LOOKING_MS : false),
   })
+  // What is there meanwhile was told of the photos before.
+  const waiting = Math.max(data?.waiting ?? 0, isPlaceholderData ? 1 : 0)
+  return { data: data && { ...data, waiting }, failureReason }
 }
 
 /** What was done about each place: at once on the screen, on the server as soon as it can be. */
@@ -36,7 +41,7 @@ export function useTouchUps(dog: Dog, check: Check) {
   }, [dog, state.done])
   const queries = useQueryClient()
   useKept(({ part }) => {
-    if (part === partOf(dog.id, 'touched-up')) void queries.invalidateQueries({ queryKey: ['check', dog.id] })
+    if (part === partOf(dog.id, 'touched-up')) void fetchAnew(queries, ['check', dog.id])
   })
   return [state, act] as const satisfies readonly [typeof state, (action: CheckAction) => void]
 }
@@ -46,6 +51,7 @@ export function useRefine(dog: Dog) {
   const queries = useQueryClient()
   const go = useNavigate()
   return useMutation({
+    ...PRESS_AGAIN,
     mutationFn: async () => {
       const kept = dog.saved_outline
       if (!kept) return
@@ -55,7 +61,7 @@ export function useRefine(dog: Dog) {
     },
     onSuccess: async () => {
       await queries.invalidateQueries({ queryKey: ['dog', dog.id] })
-      await queries.invalidateQueries({ queryKey: ['cut', dog.id] })
+      await fetchAnew(queries, ['cut', dog.id])
       void go(`/dogs/${dog.id}/cut`)
     },
   })

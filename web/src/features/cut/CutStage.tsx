@@ -3,6 +3,7 @@ import { useEffect, useState } from 'react'
 import { Link } from 'react-router'
 import { useDog } from '../../app/Visit'
 import type { Dog, Schemas } from '../../api/client'
+import { partOf, usePart } from '../../outbox/useOutbox'
 import { Button } from '../../ui/Button'
 import { Notice } from '../../ui/Notice'
 import { BeforePanel } from './BeforePanel'
@@ -19,6 +20,9 @@ type Sheet = Schemas['SheetOut']
 export function CutStage() {
   const dog = useDog()
   const cut = useCutSheet(dog)
+  const outline = usePart(partOf(dog.id, 'outline'))
+  if (cut.data && !cut.data.sheet && (outline === 'waiting' || outline === 'away'))
+    return <Notice>The outline is on its way to the salon’s server; the sheet follows.</Notice>
   if (!cut.data)
     return (
       <Notice tone={cut.failureReason ? 'warn' : 'plain'}>

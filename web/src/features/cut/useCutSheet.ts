@@ -2,6 +2,7 @@ import { useQuery, useQueryClient } from '@tanstack/react-query'
 import { useEffect, useRef, useState } from 'react'
 import { api, type Dog, type Schemas } from '../../api/client'
 import { untilBack } from '../../app/askedAgain'
+import { putAnswer } from '../../shared/answers'
 
 type Cut = Schemas['CutOut']
 
@@ -25,7 +26,7 @@ export function useCutChanges(dog: Dog, changed: (atTable: boolean) => void) {
         () => here.current,
         (trouble) => setWrong(trouble.message),
       )
-      queries.setQueryData(['cut', dog.id], now)
+      putAnswer(queries, ['cut', dog.id], now)
       setWrong('')
       changed(atTable)
       await queries.invalidateQueries({ queryKey: ['dog', dog.id] })

@@ -1,6 +1,7 @@
 import { useMutation, useQuery, useQueryClient } from '@tanstack/react-query'
 import { useNavigate } from 'react-router'
 import { api, type Dog } from '../../api/client'
+import { putAnswer } from '../../shared/answers'
 import { toRemoved } from '../../shared/removed'
 
 /** Every visit as it was kept. */
@@ -12,7 +13,7 @@ export function useRecord(dog: Dog) {
   const queries = useQueryClient()
   const go = useNavigate()
   async function visitIs(now: Promise<Dog>) {
-    queries.setQueryData(['dog', dog.id], await now)
+    putAnswer(queries, ['dog', dog.id], await now)
     await queries.invalidateQueries({ queryKey: ['history', dog.id] })
     await queries.invalidateQueries({ queryKey: ['today'] })
   }
@@ -35,7 +36,7 @@ export function useNewVisit(dog: Dog) {
   return useMutation({
     mutationFn: () => api.newVisit(dog.id),
     onSuccess: (answer) => {
-      queries.setQueryData(['dog', dog.id], answer)
+      putAnswer(queries, ['dog', dog.id], answer)
       for (const key of ['measure', 'head', 'next', 'history'])
         queries.removeQueries({ queryKey: [key, dog.id] })
       void queries.invalidateQueries({ queryKey: ['today'] })

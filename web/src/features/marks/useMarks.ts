@@ -4,6 +4,7 @@ import { api, type Dog, type HandMeasure, type Measured, type Probe } from '../.
 import { outbox } from '../../outbox/outbox'
 import { asking, of, wished } from '../../outbox/outboxMachine'
 import { askChange, useBox, useKept, useWished, wishedNow } from '../../outbox/useOutbox'
+import { fetchAnew, putAnswer } from '../../shared/answers'
 import { useKeptPast } from '../../undo/keptPast'
 import { begin, marksReducer, type AllMarks, type Marks } from './marksMachine'
 import { viewWords } from '../../shared/words'
@@ -32,9 +33,9 @@ export function useMarks(dog: Dog) {
     if (!mine) return
     // An answer that newer marks have overtaken is not shown.
     const more = dog.photos.some((p) => of(outbox.get(), marksPart(p.id)).length)
-    if (!more) queries.setQueryData(key, answer as Measured)
-    void queries.invalidateQueries({ queryKey: ['head', dog.id] })
-    void queries.invalidateQueries({ queryKey: ['dog', dog.id] })
+    if (!more) putAnswer(queries, key, answer as Measured)
+    void fetchAnew(queries, ['head', dog.id])
+    void fetchAnew(queries, ['dog', dog.id])
   })
   const hand = useWished(dog, 'hand-measures') ?? dog.hand_measures
   const probes = useWished(dog, 'coat-probes') ?? dog.coat_probes

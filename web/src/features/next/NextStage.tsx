@@ -183,7 +183,7 @@ function Note({ dog, next }: { dog: Dog; next: NextTime }) {
         <NoteParts next={next} said={state.said} act={act} />
         <NextNote key={dog.visits.at(-1)?.id} dog={dog} />
       </Scroller>
-      {ending.error && <Notice tone="warn">{ending.error.message}</Notice>}
+      {ending.failureReason && <Notice tone="warn">{ending.failureReason.message}</Notice>}
       <Button
         look={next.ended ? 'plain' : 'firm'}
         className="min-h-14 text-lg"

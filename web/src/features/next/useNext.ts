@@ -1,7 +1,9 @@
 import { useMutation, useQuery, useQueryClient } from '@tanstack/react-query'
 import { useEffect, useRef } from 'react'
 import { api, type Dog } from '../../api/client'
+import { PRESS_AGAIN } from '../../app/askedAgain'
 import { change, partOf, useKept, useWished } from '../../outbox/useOutbox'
+import { putAnswer } from '../../shared/answers'
 import { useKeptPast } from '../../undo/keptPast'
 import { beginNote, noteReducer, saidIn, type NextTime, type NoteAction } from './nextMachine'
 
@@ -44,21 +46,27 @@ export function useBookNext(dog: Dog, next: NextTime) {
       ['next-time', 'today', 'bookings'].map((key) => queries.invalidateQueries({ queryKey: [key] })),
     )
   const book = useMutation({
+    ...PRESS_AGAIN,
     mutationFn: ({ day, starts }: { day: string; starts: string }) =>
       api.book(dog.id, { day, starts, minutes: next.minutes, words: '' }),
     onSuccess,
   })
-  const cancel = useMutation({ mutationFn: (id: number) => api.cancelBooking(id), onSuccess })
-  return { book, cancel, wrong: book.error ?? cancel.error }
+  const cancel = useMutation({
+    ...PRESS_AGAIN,
+    mutationFn: (id: number) => api.cancelBooking(id),
+    onSuccess,
+  })
+  return { book, cancel, wrong: book.failureReason ?? cancel.failureReason }
 }
 
 /** The dog goes home, or has not gone yet. */
 export function useEnding(dog: Dog) {
   const queries = useQueryClient()
   return useMutation({
+    ...PRESS_AGAIN,
     mutationFn: (ended: boolean) => (ended ? api.reopenVisit(dog.id) : api.endVisit(dog.id)),
     onSuccess: async (answer) => {
-      queries.setQueryData(['dog', dog.id], answer)
+      putAnswer(queries, ['dog', dog.id], answer)
       await Promise.all(
         ['next-time', 'today', 'history'].map((key) => queries.invalidateQueries({ queryKey: [key] })),
       )

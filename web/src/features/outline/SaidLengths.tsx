@@ -48,14 +48,42 @@ export function SaidLengths({ wishes, change }: Props) {
         />
       </label>
       {wishes.body_mm != null && (
-        <Choices
-          label="Up to"
-          value={wishes.body_ends ?? 'ring'}
-          choices={ENDS}
-          onChange={(body_ends) => change({ body_ends })}
-        />
+        <>
+          <Choices
+            label="Up to"
+            value={wishes.body_ends ?? 'ring'}
+            choices={ENDS}
+            onChange={(body_ends) => change({ body_ends })}
+          />
+          <AsBody said={wishes.as_body ?? []} onSay={(as_body) => change({ as_body })} />
+        </>
       )}
     </section>
+  )
+}
+
+type Place = NonNullable<Wishes['as_body']>[number]
+const AS_BODY: readonly (readonly [Place, string])[] = [
+  ['throat', 'Throat'],
+  ['ear_edges', 'Ear edges'],
+]
+
+/** What else is as short as the body. */
+function AsBody({ said, onSay }: { said: readonly Place[]; onSay: (said: Place[]) => void }) {
+  return (
+    <div role="group" aria-label="As short as the body" className="flex flex-wrap items-center gap-1.5">
+      <span className="w-full text-sm text-quiet">As short as the body</span>
+      {AS_BODY.map(([place, words]) => (
+        <button
+          key={place}
+          aria-pressed={said.includes(place)}
+          className="min-h-11 rounded-full border border-rule bg-sheet px-4 aria-pressed:border-ink aria-pressed:bg-tape aria-pressed:font-semibold aria-pressed:text-[#17352f]"
+          onClick={() => onSay(said.includes(place) ? said.filter((one) => one !== place) : [...said, place])}
+        >
+          {words}
+        </button>
+      ))}
+    </div>
   )
 }
 

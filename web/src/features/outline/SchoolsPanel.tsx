@@ -1,5 +1,5 @@
-import { ScanLine } from 'lucide-react'
-import { Radio, RadioGroup } from '@headlessui/react'
+import { ChevronDown, ScanLine } from 'lucide-react'
+import { Disclosure, DisclosureButton, DisclosurePanel, Radio, RadioGroup } from '@headlessui/react'
 import type { Outline } from '../../api/client'
 import type { OutlineAction } from './outlineMachine'
 import { choiceWords } from '../../shared/words'
@@ -14,19 +14,29 @@ const HEADINGS: readonly (readonly [string, string])[] = [
   ['order', 'Order of work'],
 ]
 
-/** How it is cut, as plain questions under their headings, and with what care. */
+/** How it is cut, as plain questions under their headings, folded to their answers, and with what care. */
 export function SchoolsPanel({ drawing, act, traceAgain }: Props) {
   return (
     <div className="flex flex-col gap-3">
       {HEADINGS.map(([about, heading]) => {
         const asked = drawing.schools.filter((school) => school.about === about)
         return asked.length ? (
-          <section key={about} aria-label={heading} className="flex flex-col gap-2.5">
-            <h3 className="border-b border-rule text-sm font-bold text-quiet">{heading}</h3>
-            {asked.map((school) => (
-              <Question key={school.id} school={school} act={act} />
-            ))}
-          </section>
+          <Disclosure as="section" key={about} aria-label={heading} defaultOpen={about === 'shape'}>
+            <h3>
+              <DisclosureButton className="group flex min-h-12 w-full items-center gap-2 border-b border-rule text-left">
+                <span className="font-bold">{heading}</span>
+                <span className="min-w-0 flex-1 truncate text-sm text-quiet group-data-open:invisible">
+                  {asked.map((school) => choiceWords(school.chosen)).join(', ')}
+                </span>
+                <ChevronDown size={18} className="shrink-0 group-data-open:rotate-180" aria-hidden />
+              </DisclosureButton>
+            </h3>
+            <DisclosurePanel className="flex flex-col gap-2.5 pt-2">
+              {asked.map((school) => (
+                <Question key={school.id} school={school} act={act} />
+              ))}
+            </DisclosurePanel>
+          </Disclosure>
         ) : null
       })}
       <p className="text-[0.95rem]">{drawing.finish}</p>

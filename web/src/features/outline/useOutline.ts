@@ -2,6 +2,7 @@ import { useQueryClient } from '@tanstack/react-query'
 import { useEffect, useRef, useState } from 'react'
 import { api, Trouble, type Dog, type Wishes } from '../../api/client'
 import { askChange, change, partOf, useKept, usePart } from '../../outbox/useOutbox'
+import { fetchAnew } from '../../shared/answers'
 import { useKeptPast } from '../../undo/keptPast'
 import { begin, outlineReducer, said, type OutlineState } from './outlineMachine'
 
@@ -38,8 +39,8 @@ export function useOutline(dog: Dog) {
   /** Head, coat or wishes are other ones: everything that rests on them is drawn anew. */
   async function groundChanged() {
     act({ type: 'ground_changed' })
-    await queries.invalidateQueries({ queryKey: ['thumb', dog.id] })
-    await queries.invalidateQueries({ queryKey: ['mesh', dog.id] })
+    await fetchAnew(queries, ['thumb', dog.id])
+    await fetchAnew(queries, ['mesh', dog.id])
   }
   // An edge traced, or a scale card seen, since the last drawing makes it stale.
   const looked = dog.photos.filter((p) => p.looked).length
@@ -48,8 +49,8 @@ export function useOutline(dog: Dog) {
     if (drawnAt.current === looked) return
     drawnAt.current = looked
     act({ type: 'ground_changed' })
-    void queries.invalidateQueries({ queryKey: ['thumb', dog.id] })
-    void queries.invalidateQueries({ queryKey: ['mesh', dog.id] })
+    void fetchAnew(queries, ['thumb', dog.id])
+    void fetchAnew(queries, ['mesh', dog.id])
   }, [looked, queries, dog.id, act])
   const traceAgain = () =>
     attempt(async () => {

@@ -66,9 +66,9 @@ export function DueCard({ due, onChange }: { due: Due; onChange: (booking: Booki
           <p className="line-clamp-2">{[due.note, booking?.words].filter(Boolean).join(' · ')}</p>
         )}
         {due.begun && <Stages stages={due.stages} />}
-        {begin.error && (
+        {begin.failureReason && (
           <p role="alert" className="text-warn">
-            {begin.error.message}
+            {begin.failureReason.message}
           </p>
         )}
       </div>

@@ -1,6 +1,8 @@
 import { useMutation, useQuery, useQueryClient } from '@tanstack/react-query'
 import { useNavigate } from 'react-router'
 import { api, type Schemas } from '../../api/client'
+import { PRESS_AGAIN } from '../../app/askedAgain'
+import { putAnswer } from '../../shared/answers'
 import { toRemoved } from '../../shared/removed'
 
 const OTHERS_MS = 15_000
@@ -19,9 +21,10 @@ export function useBegin() {
   const queries = useQueryClient()
   const go = useNavigate()
   return useMutation({
+    ...PRESS_AGAIN,
     mutationFn: (booking: Schemas['BookingOut']) => api.beginBooking(booking.id),
     onSuccess: (dog) => {
-      queries.setQueryData(['dog', dog.id], dog)
+      putAnswer(queries, ['dog', dog.id], dog)
       void queries.invalidateQueries({ queryKey: ['today'] })
       void go(`/dogs/${dog.id}/wishes`)
     },

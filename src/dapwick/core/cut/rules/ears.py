@@ -4,7 +4,7 @@ from __future__ import annotations
 
 from typing import Final
 
-from dapwick.core.cut.conditions import ears, family, school, trait
+from dapwick.core.cut.conditions import blade_on, ears, family, school, trait
 from dapwick.core.cut.rule import Chapter, Path, Rule
 
 LEATHER_HELD: Final = "Leather held between the fingers, its edge felt; mind the fold in the rear edge."
@@ -15,6 +15,11 @@ LINED_EARS: Final = family("dome", "three_rings", "crest", "round") & ~school("e
     "topknot"
 ) & school("ears", "tasselled")
 """Ears that are left, or taken close all over, get no clip line."""
+CLIPS_LEATHER: Final = family(
+    "dome", "three_rings", "crest", "topknot", "brick", "brows_beard", "round", "close"
+)
+OUTSIDE: Final = blade_on("ear_outside")
+"""Where the outside is left, nobody is told to clip the leather: only its inside is cleared."""
 BY_HAND: Final = school("ear_outside", "carded", "stripped")
 FOLDED: Final = ears("drop", "button", "tipped")
 
@@ -43,9 +48,7 @@ EARS: Final = Chapter(
             because="With the growth, outward: safer, and it blends.",
             use="clip",
             minutes=0.5,
-            when=family("dome", "three_rings", "crest", "topknot", "brick", "brows_beard", "round", "close")
-            & ~school("leather", "against")
-            & ~BY_HAND,
+            when=CLIPS_LEATHER & OUTSIDE & ~school("leather", "against") & ~BY_HAND,
             zones=LEATHER,
             number="clip",
             each=True,
@@ -61,7 +64,7 @@ EARS: Final = Chapter(
             because="Against the growth on request: closer and cleaner, with less to blend into.",
             use="clip",
             minutes=0.5,
-            when=school("leather", "against") & ~BY_HAND,
+            when=OUTSIDE & school("leather", "against") & ~BY_HAND,
             zones=LEATHER,
             number="clip",
             each=True,
@@ -77,7 +80,7 @@ EARS: Final = Chapter(
             because="Air gets in, and the ear hangs flatter.",
             use="clip",
             minutes=0.3,
-            when=family("teddy", "broad", "natural"),
+            when=family("teddy", "broad", "natural") | CLIPS_LEATHER & ~OUTSIDE,
             zones=("ear_inside",),
             number="clip",
             each=True,

@@ -7,7 +7,7 @@ from __future__ import annotations
 
 from typing import Final
 
-from dapwick.core.cut.conditions import clipped, family, school, thinned
+from dapwick.core.cut.conditions import blade_on, clipped, family, school, thinned
 from dapwick.core.cut.rule import WITH_GROWTH, Chapter, Path, Rule
 
 SETTING_IN: Final = Chapter(
@@ -82,6 +82,7 @@ SETTING_IN: Final = Chapter(
             because="The face is clipped, so the line is what is seen: set it before anything under it.",
             use="clip",
             minutes=0.8,
+            when=blade_on("cheek"),
             zones=("cheek", "jaw", "temple"),
             number="clip",
             each=True,
@@ -90,6 +91,24 @@ SETTING_IN: Final = Chapter(
             hold="Lip corner drawn back, skin taut, head still.",
             check="From the front: both lines level.",
             path=Path("side", ("ear_front", "eye_outer", "mouth_corner")),
+            after=("clip_throat_v", "clip_throat_all", "clip_throat_u", "clip_throat_round"),
+        ),
+        Rule(
+            id="clip_jaw",
+            title="Clip the {side} jaw",
+            how="Only the parts named, up to the outline's line; the cheek keeps its hair.",
+            because="The clean part ends at the jaw: a lane into the cheek cannot be taken back.",
+            use="clip",
+            minutes=0.5,
+            when=~blade_on("cheek"),
+            zones=("jaw", "temple"),
+            number="clip",
+            each=True,
+            second="The same line: look from the front before clipping up to it.",
+            direction=WITH_GROWTH,
+            hold="Lip corner drawn back, skin taut, head still.",
+            check="From the front: both lines level.",
+            path=Path("side", ("jaw_angle", "mouth_corner")),
             after=("clip_throat_v", "clip_throat_all", "clip_throat_u", "clip_throat_round"),
         ),
         Rule(
@@ -106,7 +125,7 @@ SETTING_IN: Final = Chapter(
             direction=WITH_GROWTH,
             hold="Mouth closed gently, lip stretched flat.",
             path=Path("side", ("eye_inner", "nose_tip")),
-            after=("clip_face",),
+            after=("clip_face", "clip_jaw"),
         ),
         Rule(
             id="clip_bridge",
@@ -152,7 +171,7 @@ SETTING_IN: Final = Chapter(
             against="away from the eye, down; never toward it, whichever way it grows",
             hold="A finger on the lid; head still against your hand.",
             path=Path("front", ("eye_inner", "mouth_corner")),
-            after=("clip_bridge", "clip_muzzle", "clip_face"),
+            after=("clip_bridge", "clip_muzzle", "clip_face", "clip_jaw"),
         ),
         Rule(
             id="clip_skull",
@@ -194,7 +213,7 @@ SETTING_IN: Final = Chapter(
             direction=WITH_GROWTH,
             hold="Skin taut, head still.",
             path=Path("side", ("ear_front", "mouth_corner")),
-            after=("clip_face", "clip_muzzle", "clip_skull"),
+            after=("clip_face", "clip_jaw", "clip_muzzle", "clip_skull"),
         ),
         Rule(
             id="card_face",
