@@ -8,7 +8,7 @@ from dataclasses import dataclass
 import numpy as np
 
 from dapwick.core.after.cameras import FoundCamera, cameras_on
-from dapwick.core.after.deviations import FinishedPhoto
+from dapwick.core.after.readings import FinishedPhoto
 from dapwick.core.basics.arrays import Array
 from dapwick.core.basics.camera import Camera
 from dapwick.core.basics.marks import View

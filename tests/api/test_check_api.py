@@ -111,3 +111,77 @@ def test_a_check_travels_with_its_dog(planned: TestClient, tmp_path: Path) -> No
         assert visit.checked.words == told["words"]
         assert len(visit.checked.places) == len(told["places"])
     other.close()
+
+
+def combed(client: TestClient, *places: tuple[str, float]) -> dict[str, Any]:
+    """Comb depths kept, and the check made of them."""
+    body = [
+        {"zone": zone, "side": side, "depth_mm": depth}
+        for place, depth in places
+        for zone, side in [place.split("/")]
+    ]
+    kept = client.put("/api/dogs/1/combed-after", json=body)
+    assert kept.status_code == 200, kept.text
+    told: dict[str, Any] = client.get("/api/dogs/1/check").json()
+    return told
+
+
+def state_of(told: dict[str, Any], place: str) -> str:
+    return next(str(p["state"]) for p in told["places"] if f"{p['zone']}/{p['side']}" == place)
+
+
+def test_a_comb_tells_what_the_photos_leave_open(planned: TestClient) -> None:
+    finished(planned)
+    first = looked_at(planned)["comb"][0]
+    place, planned_mm = f"{first['zone']}/{first['side']}", first["leave_mm"]
+    assert state_of(combed(planned, (place, planned_mm + 9)), place) == "long"
+    told = combed(planned, (place, planned_mm))
+    assert state_of(told, place) != "long"
+    assert place not in {f"{c['zone']}/{c['side']}" for c in told["comb"]}
+    assert [(c["zone"], c["depth_mm"]) for c in told["combed"]] == [(first["zone"], planned_mm)]
+    assert combed(planned)["combed"] == []
+
+
+def test_what_was_combed_before_a_place_was_taken_in_counts_no_more_until_that_is_taken_back(
+    planned: TestClient,
+) -> None:
+    finished(planned)
+    first = looked_at(planned)["comb"][0]
+    place, deep = f"{first['zone']}/{first['side']}", first["leave_mm"]
+    combed(planned, (place, deep + 9))
+    assert planned.put("/api/dogs/1/touched-up", json={"done": {place: "done"}}).status_code == 200
+    assert planned.get("/api/dogs/1/check").json()["combed"] == []
+    assert [c["depth_mm"] for c in combed(planned, (place, deep))["combed"]] == [deep]
+    planned.put("/api/dogs/1/touched-up", json={"done": {}})
+    assert [c["depth_mm"] for c in planned.get("/api/dogs/1/check").json()["combed"]] == [deep + 9]
+
+
+def test_what_the_check_told_of_a_place_is_kept_before_a_comb_goes_in(planned: TestClient) -> None:
+    finished(planned)
+    seen = next(p for p in looked_at(planned)["places"] if p["zone"] == "crown" and p["state"] != "unseen")
+    place = f"crown/{seen['side']}"
+    combed(planned, (place, 20.0))
+    with planned.app.state.store.reading() as session:  # type: ignore[attr-defined]
+        (kept,) = [row for row in queries.dog(session, 1).visits[-1].expectations if row.kind == "left"]
+        assert kept.found == 20.0
+        assert kept.sigma > 1.5
+        assert abs(kept.expected - 20.0) > 0.01
+    combed(planned)
+    with planned.app.state.store.reading() as session:  # type: ignore[attr-defined]
+        assert [
+            row.taken_back for row in queries.dog(session, 1).visits[-1].expectations if row.kind == "left"
+        ] == [True]
+
+
+def test_combs_of_a_finished_head_travel_with_their_dog(planned: TestClient, tmp_path: Path) -> None:
+    finished(planned, ("front",))
+    looked_at(planned)
+    combed(planned, ("cheek/left", 17.5))
+    other = SalonStore(tmp_path / "other")
+    row = take_in(other, planned.get("/api/dogs/1/bundle.zip").content, "fogbell.zip")
+    with other.reading() as session:
+        found = [c for v in queries.dog(session, row.id).visits for c in v.combed_after]
+        assert [(c.zone, c.side, c.depth_mm) for c in found] == [("cheek", "left", 17.5)]
+    refused = planned.put("/api/dogs/1/combed-after", json=[{"zone": "tail", "side": "left", "depth_mm": 3}])
+    assert refused.status_code == 422
+    assert "tail" in refused.text

@@ -7,11 +7,13 @@ from fastapi import APIRouter, Response
 
 from dapwick.api import check_schemas as c
 from dapwick.api import schemas as s
-from dapwick.api.at_hand import Base, Checks, Responses
+from dapwick.api.at_hand import Base, Checks, Responses, Store
 from dapwick.api.changed import changed_dog
 from dapwick.core.basics.arrays import Array
 from dapwick.core.basics.marks import View
+from dapwick.core.head.coat import CoatProbe
 from dapwick.core.head.zones import zone_words
+from dapwick.service.after import expecting
 from dapwick.service.after.checking import CheckNow, SeenPhoto
 
 router = APIRouter()
@@ -33,6 +35,17 @@ def put_touched_up(
 ) -> s.DogOut:
     """What was done about the places that came out long."""
     return changed_dog(checks.touch_up(dog_id, given.done, base), "touched_up", response)
+
+
+@router.put("/dogs/{dog_id}/combed-after")
+def put_combed_after(
+    dog_id: int, given: s.Probes, store: Store, checks: Checks, base: Base, response: Response
+) -> s.DogOut:
+    """What a comb found on the finished head."""
+    for p in given:
+        CoatProbe(p.zone, p.side, p.depth_mm, p.length_mm)
+    kept = expecting.read_finished(store, checks, dog_id, [p.model_dump() for p in given], base)
+    return changed_dog(kept, "combed_after", response)
 
 
 @router.get("/dogs/{dog_id}/check/page", response_class=Response, responses=_image("image/png"))
@@ -58,7 +71,11 @@ def _check(now: CheckNow) -> c.CheckOut:
         photos=[_photo(one) for one in now.photos],
         touch_ups=sorted(touch_ups, key=lambda t: turn.get(t.place, 0)),
         short=check.short if check else [],
-        comb=check.comb if check else [],
+        comb=[
+            c.ToCombOut(**one.model_dump(), zone_words=zone_words(one.zone))
+            for one in (check.comb if check else [])
+        ],
+        combed=[s.ProbeIO.model_validate(one.model_dump(exclude={"taken_in"})) for one in now.combed],
         even=check.even if check else [],
         places=[
             c.PlaceOut(**p.model_dump(), zone_words=zone_words(p.zone))

@@ -4,6 +4,7 @@ from __future__ import annotations
 
 from pydantic import BaseModel, Field
 
+from dapwick.api.schemas import ProbeIO
 from dapwick.core.basics.marks import View
 from dapwick.documents.check import Done, EvenEntry, PlaceEntry, ShortEntry, ToCombEntry, TouchUpEntry
 from dapwick.documents.cut_sheet import Point
@@ -51,13 +52,17 @@ class TouchUpOut(TouchUpEntry):
     step: StepForOut | None
 
 
+class ToCombOut(ToCombEntry):
+    zone_words: str
+
+
 class PlaceOut(PlaceEntry):
     zone_words: str
 
 
 class CheckOut(BaseModel):
     """reason: what is missing while there is no check; waiting: photos that are being looked at; pictures: views that
-    can be shown before and after."""
+    can be shown before and after; combed: comb depths that count."""
 
     reason: str
     waiting: int
@@ -65,7 +70,8 @@ class CheckOut(BaseModel):
     photos: list[CheckedPhotoOut]
     touch_ups: list[TouchUpOut]
     short: list[ShortEntry]
-    comb: list[ToCombEntry]
+    comb: list[ToCombOut]
+    combed: list[ProbeIO]
     even: list[EvenEntry]
     places: list[PlaceOut]
     pictures: list[View]

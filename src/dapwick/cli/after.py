@@ -95,7 +95,7 @@ def _checked(file: HeadFile, model: HeadModel, drawn: Outline, folder: Path, whe
             got="none",
             where=where,
         )
-    return checked_head(drawn, taken)
+    return checked_head(drawn, taken, file.combs_after())
 
 
 def _taken(file: HeadFile, model: HeadModel, folder: Path) -> Iterator[TakenPhoto]:

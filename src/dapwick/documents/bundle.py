@@ -18,7 +18,7 @@ from dapwick.documents.check import CheckDocument, TouchedUp
 from dapwick.documents.head_file import Line
 from dapwick.documents.marks import Marks
 from dapwick.documents.next_time import NotePart, Said
-from dapwick.documents.readings import CombDocument, ReadingDocument
+from dapwick.documents.readings import CombDocument, FinishedComb, ReadingDocument
 from dapwick.documents.results import MeasuresDocument, ZoneDocument
 from dapwick.documents.review import ReviewDocument
 from dapwick.documents.wishes import WishesDocument
@@ -128,6 +128,7 @@ class VisitDocument(_Kept):
     stylist: str = Field(default="", max_length=40)
     checked: CheckDocument | None = None
     touched_up: dict[str, TouchedUp] = Field(default={}, max_length=100)
+    combed_after: list[FinishedComb] = Field(default=[], max_length=200)
     from_last: list[NotePart] = Field(default=[], max_length=100)
     for_next: dict[str, Said] = Field(default={}, max_length=200)
     expectations: list[ExpectationDocument] = Field(default=[], max_length=2_000)

@@ -60,6 +60,7 @@ class ToCombEntry(_Entry):
     off_mm: float
     leave_mm: float
     words: str
+    state: State = "outside"
 
 
 class EvenEntry(_Entry):

@@ -19,7 +19,7 @@ from dapwick.core.solve.observations import HeadInput, PhotoMarks
 from dapwick.core.solve.scale_card import CardReading
 from dapwick.documents.document import Document
 from dapwick.documents.marks import Marks, telling
-from dapwick.documents.readings import CombDocument, ReadingDocument
+from dapwick.documents.readings import CombDocument, FinishedComb, ReadingDocument
 from dapwick.documents.wishes import WishesDocument
 
 Line = list[tuple[float, float]]
@@ -67,6 +67,7 @@ class HeadFile(Document):
     photos: list[PhotoEntry] = Field(default=[])
     hand_measures: list[ReadingDocument] = Field(default=[])
     coat_probes: list[CombDocument] = Field(default=[])
+    combed_after: list[FinishedComb] = Field(default=[])
     wishes: WishesDocument = WishesDocument()
     handling: list[str] = Field(default=[])
     stylist: StylistEntry = StylistEntry()
@@ -90,6 +91,10 @@ class HeadFile(Document):
         """Its photos of the finished head."""
         named = [(photo, photo_name(photo, i)) for i, photo in enumerate(self.photos)]
         return tuple((p, photo_marks(p, name)) for p, name in named if p.state == "finished")
+
+    def combs_after(self) -> tuple[CoatProbe, ...]:
+        """What a comb found on the finished head."""
+        return tuple(comb.probe() for comb in self.combed_after)
 
     def probes(self) -> tuple[CoatProbe, ...]:
         return tuple(comb.probe() for comb in self.coat_probes)

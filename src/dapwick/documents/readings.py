@@ -36,6 +36,18 @@ class CombDocument(Document):
         return CoatProbe(self.zone, self.side, self.depth_mm, self.length_mm)
 
 
+class FinishedComb(CombDocument):
+    """A comb pushed to the skin of the finished head. taken_in: its place had been taken in by then, so that it tells
+    of what is left rather than of what was."""
+
+    taken_in: bool = False
+
+    @property
+    def places(self) -> tuple[str, ...]:
+        """The places it tells of ("cheek/left")."""
+        return tuple(f"{self.zone}/{side}" for side in ((self.side,) if self.side else ("left", "right")))
+
+
 _READINGS: TypeAdapter[list[ReadingDocument]] = TypeAdapter(list[ReadingDocument])
 _COMBS: TypeAdapter[list[CombDocument]] = TypeAdapter(list[CombDocument])
 

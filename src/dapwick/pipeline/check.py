@@ -10,11 +10,13 @@ import numpy as np
 
 from dapwick.core.after.cameras import FoundCamera, cameras_on
 from dapwick.core.after.check import Check, check_of
-from dapwick.core.after.deviations import Deviations, FinishedPhoto, deviations
+from dapwick.core.after.deviations import Deviations, deviations
+from dapwick.core.after.readings import FinishedPhoto
 from dapwick.core.basics.arrays import Array
 from dapwick.core.basics.fair import FAIR_MM, fair
 from dapwick.core.basics.findings import Finding
 from dapwick.core.basics.marks import View
+from dapwick.core.head.coat import CoatProbe
 from dapwick.core.head.silhouettes import Edge, edge_on, outside_of
 from dapwick.core.outlines.effects import ears_cut
 from dapwick.core.outlines.fit import Outline
@@ -76,8 +78,10 @@ class CheckedHead:
     cameras: Mapping[str, FoundCamera]
 
 
-def checked_head(outline: Outline, taken: Sequence[TakenPhoto]) -> CheckedHead:
-    """The check of a head that was cut to an outline."""
+def checked_head(
+    outline: Outline, taken: Sequence[TakenPhoto], combs: Sequence[CoatProbe] = ()
+) -> CheckedHead:
+    """The check of a head that was cut to an outline: by its finished photos, and by a comb where one was pushed in."""
     head = outline.ground.head
     stood = [camera.distance_mm for camera in head.cameras]
     stood_mm = float(np.median(stood)) if stood else None
@@ -87,7 +91,7 @@ def checked_head(outline: Outline, taken: Sequence[TakenPhoto]) -> CheckedHead:
         for one in taken
         if isinstance(camera := cameras[one.marks.name], FoundCamera) and len(one.edge) > 2
     ]
-    found = deviations(outline, usable)
+    found = deviations(outline, usable, combs)
     check = check_of(found)
     told = {(p.zone, p.side) for p in check.places if p.state in TOLD}
     drawn = {one.name: _drawn(outline, found, one, told) for one in usable}

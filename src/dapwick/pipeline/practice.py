@@ -8,7 +8,8 @@ from typing import Final
 import numpy as np
 
 from dapwick.core.after.cameras import MOVES, FoundCamera
-from dapwick.core.after.deviations import Deviations, FinishedPhoto, deviations
+from dapwick.core.after.deviations import Deviations, deviations
+from dapwick.core.after.readings import FinishedPhoto
 from dapwick.core.basics.arrays import Array
 from dapwick.core.basics.marks import View
 from dapwick.core.head.silhouettes import Edge

@@ -19,7 +19,7 @@ from dapwick.documents.edge import EdgeDocument
 from dapwick.documents.marks import Marks
 from dapwick.documents.next_time import NotePart, Said
 from dapwick.documents.practice import Answered, Asked, Told
-from dapwick.documents.readings import CombDocument, ReadingDocument
+from dapwick.documents.readings import CombDocument, FinishedComb, ReadingDocument
 from dapwick.documents.results import MeasuresDocument, ZoneDocument
 from dapwick.documents.review import ReviewDocument
 from dapwick.documents.wishes import WishesDocument
@@ -64,11 +64,11 @@ class DogRow(Base):
 
 
 class VisitRow(Base):
-    """bone: what had been measured when the visit ended, measures: the same in words of the trade, {id: [value, σ]};
-    owner_words: what was said; note: what was known when it began, next_note what the
-    next one is to know; stylist: who cuts. checked: the finished head against its plan; touched_up: what was done about
-    it, by zone and side. from_last: the parts of the last visit's note; for_next: what was made of this one's, by part
-    (service/after/next_time.py)."""
+    """bone: what had been measured when the visit ended, measures: the same in words of the trade, {id: [value,
+    σ]}; owner_words: what was said; note: what was known when it began, next_note what the next one is to know;
+    stylist: who cuts. checked: the finished head against its plan; touched_up: what was done about it, by zone and
+    side; combed_after: what a comb found on it. from_last: the parts of the last visit's note; for_next: what was
+    made of this one's, by part (service/after/next_time.py)."""
 
     __tablename__ = "visit"
     __table_args__ = ONCE
@@ -85,6 +85,7 @@ class VisitRow(Base):
     stylist: Mapped[str] = mapped_column(String(40), default="")
     checked: Mapped[CheckDocument | None] = mapped_column(Typed(CheckDocument), default=None, deferred=True)
     touched_up: Mapped[dict[str, TouchedUp]] = mapped_column(Typed(dict[str, TouchedUp]), default=dict)
+    combed_after: Mapped[list[FinishedComb]] = mapped_column(Typed(list[FinishedComb]), default=list)
     from_last: Mapped[list[NotePart]] = mapped_column(Typed(list[NotePart]), default=list)
     for_next: Mapped[dict[str, Said]] = mapped_column(Typed(dict[str, Said]), default=dict)
     created: Mapped[datetime] = mapped_column(default=now, index=True)

@@ -22,6 +22,7 @@ export type Parts = {
   'next-note': Schemas['NoteIn']
   outline: Schemas['OutlineIn']
   'touched-up': Schemas['TouchedUpIn']
+  'combed-after': Schemas['ProbeIO'][]
   'for-next': Schemas['ForNextIn']
 }
 export type PartName = keyof Parts
@@ -37,6 +38,7 @@ const WORDS: Readonly<Record<PartName, string>> = {
   'next-note': 'The note for next time',
   outline: 'The outline',
   'touched-up': 'What was taken in',
+  'combed-after': 'The comb depths after the cut',
   'for-next': 'The note’s parts',
 }
 
@@ -95,6 +97,7 @@ const DOG_ANSWERS: readonly string[] = [
   'stylist',
   'next-note',
   'touched-up',
+  'combed-after',
   'for-next',
 ]
 /** What is drawn from a dog's wishes or head anew. */

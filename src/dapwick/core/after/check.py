@@ -7,6 +7,7 @@ from dataclasses import dataclass
 from typing import Final, Literal
 
 import numpy as np
+from scipy.special import ndtr
 
 from dapwick.core.after.deviations import VERSION, Deviations, ZoneOff
 from dapwick.core.basics.arrays import Array
@@ -30,6 +31,15 @@ MORE_LIKELY: Final = 0.25
 """An estimate is over its tolerance where it is so many σ past it: about three chances in five."""
 NOT_TOUCHED: Final = (*SPANNED, "brow")
 """Zones that are cut by line and eye, too small for a photo from two paces to tell."""
+IN_DOUBT: Final[tuple[State, ...]] = ("outside", "inside", "unsure")
+COMBED_UNSEEN: Final = ("cheek", "jaw", "muzzle_side")
+"""Zones whose sides are compared with a comb where no photo shows them."""
+UNSEEN_LONG: Final = 0.14
+"""How often a hand leaves a zone longer than its tolerance."""
+CLOSE_MM: Final = 4.0
+"""A blade set what was planned shorter: no comb tells it better."""
+WORTH_A_COMB: Final = 0.12
+MOST_COMBS: Final = 6
 PARTLY: Final = 0.6
 """Where less of a zone's seen places than this is off, the part that is, is named."""
 Sides = Literal["even", "uneven", "unsure"]
@@ -83,14 +93,16 @@ class Short:
 
 @dataclass(frozen=True)
 class ToComb:
-    """A place off the outline as drawn by off_mm (as it stands; outside more than 0) that a comb pushed to the skin has
-    to tell: the hair, or a skull unlike the measured one. leave_mm: hair planned there."""
+    """A place that a comb pushed to the skin has to tell: off the outline as drawn by off_mm (as it stands; outside
+    more than 0), by its hair or by a skull unlike the measured one, or not told by any photo. leave_mm: how deep hair
+    was planned there, as it stands."""
 
     zone: str
     side: Side
     off_mm: float
     leave_mm: float
     words: str
+    state: State
 
 
 @dataclass(frozen=True)
@@ -129,22 +141,30 @@ def check_of(found: Deviations) -> Check:
         t for t in (_touch_up(outline, p) for p in places if p.state == "long") if t is not None
     )
     short = tuple(_short(outline, p) for p in places if p.state == "short")
-    comb = tuple(
-        _to_comb(p) for p in places if p.state in ("outside", "inside") and p.zone not in NOT_TOUCHED
-    )
+    comb = to_comb(found, {(p.zone, p.side): p.state for p in places})
     even = tuple(_even(found, zone) for zone in ZONES if _both(found, zone))
     return Check(places + unseen, touch_ups, short, comb, even, _words(touch_ups, short, even, places))
 
 
 def _place(found: Deviations, zone: ZoneOff) -> Place:
     outline = found.outline
-    low, high = (zone.surface_mm + k * NORMAL_90 * zone.surface_sigma for k in (-1, 1))
-    left = _hair(outline, zone, zone.surface_mm)
+    off, sigma = zone.told_mm, zone.told_sigma
+    low, high = (off + k * NORMAL_90 * sigma for k in (-1, 1))
+    left = _hair(outline, zone, off)
     planned = _hair(outline, zone, 0.0)
+    state = _combed_state(zone) if zone.combed else _state(zone, found.other(zone))
     return Place(
-        zone.zone, zone.side, _state(zone, found.other(zone)), left - planned, _hair(outline, zone, low) - planned,
-        _hair(outline, zone, high) - planned, zone.surface_mm, zone.surface_sigma, left, _part(found, zone),
+        zone.zone, zone.side, state, left - planned, _hair(outline, zone, low) - planned,
+        _hair(outline, zone, high) - planned, off, sigma, left, "" if zone.combed else _part(found, zone),
     )  # fmt: skip
+
+
+def _combed_state(zone: ZoneOff) -> State:
+    """A comb knows the hair: what the surface does beside it is the skull's."""
+    off, sigma, tolerance = abs(zone.hair_mm), zone.hair_sigma, TOLERANCE_MM[zone.zone]
+    if off > max(tolerance + MORE_LIKELY * sigma, SURELY * sigma):
+        return "long" if zone.hair_mm > 0 else "short"
+    return "true" if off + sigma < 2 * tolerance else "unsure"
 
 
 def _state(zone: ZoneOff, other: ZoneOff | None) -> State:
@@ -195,14 +215,39 @@ def _short(outline: Outline, place: Place) -> Short:
     return Short(place.zone, place.side, -place.off_mm, weeks, words)
 
 
-def _to_comb(place: Place) -> ToComb:
-    planned = place.left_mm - place.off_mm
-    where, more = ("outside", "fuller") if place.depth_mm > 0 else ("inside", "lower")
-    words = (
-        f"{place.side} {zone_words(place.zone)} lies {abs(place.depth_mm):.0f} mm {where} the outline: "
-        f"comb it, {planned:.0f} mm were planned. Else the skull is {more} there than measured."
+def to_comb(found: Deviations, states: Mapping[tuple[str, Side], State]) -> tuple[ToComb, ...]:
+    """The places where a comb would tell most: those that look off and may be the skull's, those that photos leave
+    open, and those that none saw. The likeliest to be long first, no more than a dog stands still for."""
+    asked = [
+        (_chance_long(zone), _ask(found, zone.zone, zone.side, states[zone.zone, zone.side], zone.surface_mm))
+        for zone in found.zones
+        if not zone.combed and zone.zone not in NOT_TOUCHED and states[zone.zone, zone.side] in IN_DOUBT
+    ]
+    unseen = [_ask(found, zone, side, "unseen", 0.0) for zone, side in found.unseen if zone in COMBED_UNSEEN]
+    asked += [(UNSEEN_LONG, one) for one in unseen if one.leave_mm > CLOSE_MM]
+    likely = [one for one in asked if one[0] >= WORTH_A_COMB or one[1].state in ("outside", "inside")]
+    return tuple(one for _, one in sorted(likely, key=lambda one: -one[0])[:MOST_COMBS])
+
+
+def _chance_long(zone: ZoneOff) -> float:
+    """That hair is longer there than its tolerance allows."""
+    return float(ndtr((zone.hair_mm - TOLERANCE_MM[zone.zone]) / zone.hair_sigma))
+
+
+def _ask(found: Deviations, zone: str, side: Side, state: State, off_mm: float) -> ToComb:
+    outline = found.outline
+    deep = float(np.median(outline.leave_mm[outline.ground.skin.in_zone(zone, side)]))
+    place, push = f"{side} {zone_words(zone)}", f"push the comb in, {deep:.0f} mm deep were planned."
+    words = {
+        "outside": f"{place} lies {abs(off_mm):.0f} mm outside the outline: {push} Else the skull is fuller there than "
+        "measured.",
+        "inside": f"{place} lies {abs(off_mm):.0f} mm inside the outline: {push} Else the skull is lower there than "
+        "measured.",
+        "unseen": f"{place}: no photo shows it; {push}",
+    }
+    return ToComb(
+        zone, side, off_mm, deep, words.get(state, f"{place}: the photos cannot tell; {push}"), state
     )
-    return ToComb(place.zone, place.side, place.depth_mm, planned, words)
 
 
 def _weeks(weeks: tuple[int, int]) -> str:
@@ -240,6 +285,8 @@ def _even(found: Deviations, zone: str) -> Evenness:
     bone, planned = _sides_differ(found.outline, zone)
     mm = planned + left.surface_mm - right.surface_mm
     sigma = left.apart_sigma or float(np.hypot(left.surface_sigma, right.surface_sigma))
+    if left.combed and right.combed:
+        mm, sigma = planned + left.hair_mm - right.hair_mm, float(np.hypot(left.hair_sigma, right.hair_sigma))
     low, high = mm - NORMAL_90 * sigma, mm + NORMAL_90 * sigma
     if left.contested or right.contested:
         words = f"{zone_words(zone)}: the photos do not agree"

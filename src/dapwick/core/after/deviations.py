@@ -4,13 +4,14 @@ Where a silhouette ray grazes the planned surface, the edge of a finished photo 
 off it: one reading along the hair. A reading is the sum of what the hand left too long or too short, of how far the
 skin was misjudged, of how the photo's camera leans (which moves a whole side at once), of where hair is taken to end,
 and of noise. All but the last are Gaussian quantities with priors of their own and found together (Rasmussen and
-Williams, 2006, ch. 2), so that errors which many readings share do not pass for many readings.
+Williams, 2006, ch. 2), so that errors which many readings share do not pass for many readings. A comb pushed to the
+skin reads the hair alone, wherever skin and camera are: what no photo can tell, it does.
 """
 
 from __future__ import annotations
 
-from collections.abc import Callable, Sequence
-from dataclasses import dataclass, replace
+from collections.abc import Sequence
+from dataclasses import dataclass
 from functools import cached_property
 from typing import Final
 
@@ -18,24 +19,24 @@ import numpy as np
 from scipy.linalg import cho_factor, cho_solve
 from scipy.spatial.distance import cdist
 
-from dapwick.core.after.cameras import MOVES, STEPS, FoundCamera
-from dapwick.core.basics.arrays import Array, BoolArray, IntArray, frozen
-from dapwick.core.head.silhouettes import (
-    DRY_EARS,
-    Edge,
-    Outside,
-    RimSamples,
-    depth_to_edge,
-    outside_of,
-    rim_samples,
+from dapwick.core.after.cameras import MOVES
+from dapwick.core.after.readings import (
+    SEEN_WITHIN_MM,
+    SIDES,
+    FinishedPhoto,
+    Read,
+    combed_on,
+    newest,
+    read_photo,
+    thinned,
 )
-from dapwick.core.head.skin_and_coat import STANDS_OUT_MM
+from dapwick.core.basics.arrays import Array, BoolArray, IntArray, frozen
+from dapwick.core.head.coat import CoatProbe
+from dapwick.core.head.silhouettes import outside_of
 from dapwick.core.head.zones import BARE, ZONES, Side
 from dapwick.core.outlines.fit import Outline
 
-VERSION: Final = "check-1"
-EDGE_MM: Final = 0.8
-"""How well one place of a traced edge is read (σ); more where it is seen obliquely."""
+VERSION: Final = "check-2"
 STRAY_MM: Final = 0.5
 """How far a photo's whole edge lies off for loose hairs and where it was taken to end (σ)."""
 ENDS_MM: Final = 2.0
@@ -60,38 +61,21 @@ CONTESTED: Final = 1.8
 """A photo that lies so many σ off what all of them tell contests a zone."""
 LOCAL_REACH_MM: Final = 12.0
 SKIN_REACH_MM, SKIN_SIDES_ALIKE = 18.0, 0.9
-SEEN_WITHIN_MM: Final = 11.0
-"""A place counts as seen where an edge was read so near."""
 FEWEST: Final = 4
 CAMERA_DOUBT: Final = 1.2
 """So much more a camera's variance is than its marks tell: their bone is off together, not each by itself."""
-MOST_READINGS: Final = 260
-REPEATS_MM: Final = 6.0
 WILD: Final = 6.0
 """Readings so many σ off what the rest say are something else's edge."""
 DISAGREES, AGREES = 1.5, 0.7
 """Photos whose readings fit so badly are tried with each of them left out, and one is where that helps so much."""
-SIDES: Final[tuple[Side, ...]] = ("left", "right")
-Alike = Callable[[IntArray, IntArray], Array]
-"""Covariance (A, B) of some quantity between vertices."""
-
-
-@dataclass(frozen=True)
-class FinishedPhoto:
-    """A photo of the finished head: its camera on the known bone, and the traced edge. taken: 0 for the first look,
-    more for those after touch-ups, which count where both saw."""
-
-    name: str
-    found: FoundCamera
-    edge: Edge
-    taken: int = 0
 
 
 @dataclass(frozen=True)
 class ZoneOff:
     """A zone of one side: how far (mm, over the skin) its surface stands off the plan, long more than 0, and what of
     that is hair; σ of both; apart_sigma: of how far its surface differs from the other side's, None where that was not
-    seen; contested: some photo tells quite another thing of it; places (K,) vertices of it that were seen."""
+    seen; contested: some photo tells quite another thing of it; places (K,) vertices of it that were seen, all of them
+    where a comb told; combed: one did, so that its hair is known whatever its surface is."""
 
     zone: str
     side: Side
@@ -102,6 +86,16 @@ class ZoneOff:
     apart_sigma: float | None
     contested: bool
     places: IntArray
+    combed: bool = False
+
+    @property
+    def told_mm(self) -> float:
+        """How far off it is told: what a comb knows of the hair, else what photos show of the surface."""
+        return self.hair_mm if self.combed else self.surface_mm
+
+    @property
+    def told_sigma(self) -> float:
+        return self.hair_sigma if self.combed else self.surface_sigma
 
 
 @dataclass(frozen=True)
@@ -126,34 +120,23 @@ class Deviations:
         return self.of(zone.zone, "right" if zone.side == "left" else "left")
 
 
-@dataclass(frozen=True)
-class _Read:
-    """Readings of all photos: at (R,) vertices, mm (R,) off the plan, sigma (R,), photo (R,) its number, leans (R,
-    MOVES) how a move of the photo's camera changes each."""
-
-    at: IntArray
-    mm: Array
-    sigma: Array
-    photo: IntArray
-    leans: Array
-
-    def only(self, keep: BoolArray) -> _Read:
-        return _Read(self.at[keep], self.mm[keep], self.sigma[keep], self.photo[keep], self.leans[keep])
-
-
-def deviations(outline: Outline, photos: Sequence[FinishedPhoto]) -> Deviations:
-    """What finished photos tell of a head that was cut to an outline. Mirrored or other dogs' photos have no camera and
-    never come here; one that tells quite another head than the rest is left out."""
-    field, misfit = _found(outline, photos)
+def deviations(
+    outline: Outline, photos: Sequence[FinishedPhoto], combs: Sequence[CoatProbe] = ()
+) -> Deviations:
+    """What finished photos, and combs pushed to the skin since, tell of a head that was cut to an outline. Mirrored or
+    other dogs' photos have no camera and never come here; one that tells quite another head than the rest is left
+    out."""
+    combed = combed_on(outline, combs)
+    field, misfit = _found(outline, photos, combed)
     if len(photos) > 2 and misfit > DISAGREES:
-        without = [_found(outline, [p for p in photos if p is not one]) for one in photos]
+        without = [_found(outline, [p for p in photos if p is not one], combed) for one in photos]
         best = min(range(len(photos)), key=lambda i: without[i][1])
         if without[best][1] < AGREES * misfit:
             return without[best][0].summed((photos[best].name,))
     return field.summed(())
 
 
-def _found(outline: Outline, photos: Sequence[FinishedPhoto]) -> tuple[_Field, float]:
+def _found(outline: Outline, photos: Sequence[FinishedPhoto], combed: Read) -> tuple[_Field, float]:
     """The field that explains the photos, cameras moved by what the edges say of them, and how badly readings went
     together at the worst before wild ones were set aside."""
     planned = outside_of(outline.ground.skin, outline.leave_mm)
@@ -163,9 +146,12 @@ def _found(outline: Outline, photos: Sequence[FinishedPhoto]) -> tuple[_Field, f
     misfit = 0.0
     for _ in range(ROUNDS):
         parts = [
-            _read(outline, i, p, planned, by) for i, (p, by) in enumerate(zip(photos, moved_by, strict=True))
+            read_photo(outline, i, p, planned, by)
+            for i, (p, by) in enumerate(zip(photos, moved_by, strict=True))
         ]
-        everything = read = _thinned(outline, _newest(outline, parts, [p.taken for p in photos]))
+        seen = thinned(outline, newest(outline, parts, [p.taken for p in photos]))
+        everything = Read.together([seen, combed])
+        read = everything
         for again in range(SLIP_ROUNDS):
             field = _Field(outline, read, cameras, zone_var)
             misfit = misfit if again else max(misfit, field.misfit)
@@ -176,69 +162,10 @@ def _found(outline: Outline, photos: Sequence[FinishedPhoto]) -> tuple[_Field, f
     return field, misfit
 
 
-def _read(outline: Outline, number: int, photo: FinishedPhoto, planned: Outside, by: Array) -> _Read:
-    """Readings of one photo, its camera moved `by` (MOVES,) from where its marks put it."""
-    ground, found = outline.ground, replace(photo.found, camera=photo.found.moved(by))
-    edge = replace(photo.edge, camera=found.camera)
-    seen: RimSamples = rim_samples(ground.head, ground.skin, edge, planned, DRY_EARS)
-    keep = ground.skin.template.zone[seen.at] != ZONES.index(BARE)
-    at, off, slant = seen.at[keep], seen.off_mm[keep], seen.slant[keep]
-    origin, outward = ground.skin.vertices_mm[at], ground.skin.outward[at]
-
-    def with_move(step: Array) -> Array:
-        return depth_to_edge(replace(edge, camera=found.moved(step)), origin, outward)
-
-    leans = np.column_stack(
-        [
-            (with_move(step) - with_move(-step)) / (2 * STEPS[i])
-            for i, step in enumerate(np.diag(STEPS))
-        ]
-    )  # fmt: skip
-    leans = np.nan_to_num(leans)
-    # Told from the camera that the marks gave, whose covariance is known: the move taken since is given back.
-    mm = off + STANDS_OUT_MM - outline.leave_mm[at] - leans @ by
-    return _Read(at, mm, EDGE_MM * slant, np.full(len(at), number), leans)
-
-
-def _newest(outline: Outline, parts: Sequence[_Read], taken: Sequence[int]) -> list[_Read]:
-    """The readings of each photo but those near which a later look has read anew."""
-    places = outline.ground.skin.vertices_mm
-    kept = []
-    for part, when in zip(parts, taken, strict=True):
-        later = np.concatenate(
-            [np.zeros(0, np.intp), *(p.at for p, t in zip(parts, taken, strict=True) if t > when)]
-        )
-        if len(later) and len(part.at):
-            near = cdist(places[part.at], places[later]).min(axis=1) < SEEN_WITHIN_MM
-            part = part.only(~near)
-        kept.append(part)
-    return kept
-
-
-def _thinned(outline: Outline, parts: Sequence[_Read]) -> _Read:
-    """All readings, at most MOST_READINGS; neighbours along one edge repeat each other."""
-    if not parts:
-        parts = [
-            _Read(
-                *(np.zeros(0, np.intp), np.zeros(0), np.zeros(0)), np.zeros(0, np.intp), np.zeros((0, MOVES))
-            )
-        ]
-    together = _Read(
-        *(np.concatenate([getattr(p, f) for p in parts]) for f in ("at", "mm", "sigma", "photo", "leans"))
-    )
-    step = max(1, -(-len(together.at) // MOST_READINGS))
-    keep = np.arange(len(together.at)) % step == 0
-    thin = together.only(keep)
-    places = outline.ground.skin.vertices_mm[thin.at]
-    near = (cdist(places, places) < REPEATS_MM) & (thin.photo[:, None] == thin.photo)
-    sigma = thin.sigma * np.sqrt(np.maximum(near.sum(axis=1), 1))
-    return _Read(thin.at, thin.mm, sigma, thin.photo, thin.leans)
-
-
 class _Field:
     """The readings of a head and what explains them."""
 
-    def __init__(self, outline: Outline, read: _Read, cameras: Sequence[Array], zone_var: Array) -> None:
+    def __init__(self, outline: Outline, read: Read, cameras: Sequence[Array], zone_var: Array) -> None:
         self.outline, self.read, self.cameras, self.zone_var = outline, read, cameras, zone_var
         self.everything = read
         """With the readings that were set aside as wild."""
@@ -251,8 +178,10 @@ class _Field:
             np.zeros((len(read.at), len(read.at))),
         )
         same = read.photo[:, None] == read.photo
-        noise = np.diag(read.sigma**2) + STRAY_MM**2 * same + ENDS_MM**2 + camera
-        self.heard = self.hair(read.at, read.at) + self.skin(read.at, read.at) + noise
+        seen = ~read.combed
+        both = seen[:, None] & seen
+        noise = np.diag(read.sigma**2) + (STRAY_MM**2 * same + ENDS_MM**2) * both + camera
+        self.heard = self.hair(read.at, read.at) + self.skin(read.at, read.at) * both + noise
         self.factor = cho_factor(self.heard) if len(read.at) else None
 
     def _of_photo(self, number: int) -> Array:
@@ -327,16 +256,16 @@ class _Field:
         """Both sides of a zone as far as they were seen, told by their own readings: what is expected of a hand
         elsewhere in the head does not draw them in."""
         skin = self.outline.ground.skin
-        sides = [(s, skin.in_zone(zone, s)) for s in SIDES]
-        sides = [(s, at) for s, at in sides if np.isin(self.read.at, at).sum() >= FEWEST]
+        sides = [(s, at, self._combed_in(at)) for s in SIDES for at in [skin.in_zone(zone, s)]]
+        sides = [(s, at, comb) for s, at, comb in sides if comb or np.isin(self.read.at, at).sum() >= FEWEST]
         if not sides:
             return []
-        places = [at[seen[at]] for _, at in sides]
+        places = [at if comb else at[seen[at]] for _, at, comb in sides]
         free = self.zone_var.copy()
         free[self.cell[np.concatenate(places)]] = FREE_MM**2
         freed = _Field(self.outline, self.read, self.cameras, free)
-        hair, hair_var = freed.means(places, freed.hair)
-        both, both_var = freed.means(places, lambda a, b: freed.hair(a, b) + freed.skin(a, b))
+        hair, hair_var = freed.means(places, with_skin=False)
+        both, both_var = freed.means(places, with_skin=True)
         apart = (
             float(np.sqrt(both_var[0, 0] + both_var[1, 1] - 2 * both_var[0, 1])) if len(sides) > 1 else None
         )
@@ -344,14 +273,21 @@ class _Field:
             ZoneOff(
                 zone, side, float(both[i]), WIDER * float(np.sqrt(both_var[i, i])), float(hair[i]),
                 WIDER * float(np.sqrt(hair_var[i, i])), WIDER * apart if apart else None,
-                self._contested(at, float(both[i]), float(np.sqrt(both_var[i, i]))), places[i],
+                self._contested(at, float(both[i]), float(np.sqrt(both_var[i, i]))), places[i], comb,
             )
-            for i, (side, at) in enumerate(sides)
+            for i, (side, at, comb) in enumerate(sides)
         ]  # fmt: skip
+
+    def _combed_in(self, zone: IntArray) -> bool:
+        return bool(np.isin(self.read.at[self.read.combed], zone).any())
+
+    def _heard_at(self, at: IntArray, skin_share: float) -> Array:
+        """Covariance (A, R) of places with the readings; combs say nothing of the skin."""
+        return self.hair(at, self.read.at) + skin_share * self.skin(at, self.read.at) * ~self.read.combed
 
     def _contested(self, zone: IntArray, mm: float, sigma: float) -> bool:
         """Whether some photo, taken by itself, tells quite another thing of a zone than all of them together."""
-        every = self.everything
+        every = self.everything.only(~self.everything.combed)
         here = np.isin(every.at, zone)
         leant = (
             every.mm + (every.leans * self.moves()[every.photo]).sum(axis=1) if len(every.at) else every.mm
@@ -360,10 +296,12 @@ class _Field:
         apart = CONTESTED * max(sigma, LOCAL_MM)
         return any(len(one) >= FEWEST and abs(float(np.median(one)) - mm) > apart for one in told)
 
-    def means(self, groups: Sequence[IntArray], alike: Alike) -> tuple[Array, Array]:
-        """What is told (G,) of the means over groups of places, and the covariance (G, G) that is left."""
-        across = np.array([alike(at, self.read.at).mean(axis=0) for at in groups])
-        own = np.array([[alike(a, b).mean() for b in groups] for a in groups])
+    def means(self, groups: Sequence[IntArray], with_skin: bool) -> tuple[Array, Array]:
+        """What is told (G,) of the means over groups of places, of hair or of hair and skin, and the covariance (G, G)
+        that is left."""
+        share = 1.0 if with_skin else 0.0
+        across = np.array([self._heard_at(at, share).mean(axis=0) for at in groups])
+        own = np.array([[(self.hair(a, b) + share * self.skin(a, b)).mean() for b in groups] for a in groups])
         left = own - across @ cho_solve(self.factor, across.T)
         return across @ self.told, left + LEAST_MM**2 * np.eye(len(groups))
 
@@ -371,7 +309,7 @@ class _Field:
         surface, sigma = (np.full(len(self.places), np.nan) for _ in range(2))
         if self.factor is None or not len(at):
             return surface, sigma
-        across = self.hair(at, self.read.at) + self.skin(at, self.read.at)
+        across = self._heard_at(at, 1.0)
         own = HAND_MM**2 + self.zone_var[self.cell[at]] + LOCAL_MM**2 + self.skin_sigma[at] ** 2
         surface[at] = across @ self.told
         left = own - (across * cho_solve(self.factor, across.T).T).sum(axis=1)

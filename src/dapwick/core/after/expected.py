@@ -17,13 +17,14 @@ from scipy import stats
 from dapwick.core.basics.arrays import Array
 from dapwick.core.basics.errors import BadInput
 
-Kind = Literal["bone", "coat", "marks", "edges", "minutes", "growth"]
-KINDS: Final[tuple[Kind, ...]] = ("bone", "coat", "marks", "edges", "minutes", "growth")
+Kind = Literal["bone", "coat", "marks", "edges", "left", "minutes", "growth"]
+KINDS: Final[tuple[Kind, ...]] = ("bone", "coat", "marks", "edges", "left", "minutes", "growth")
 KIND_WORDS: Final = {
     "bone": "Bone, by calliper",
     "coat": "Coat depth, by comb",
     "marks": "Marks, where a hand put them",
     "edges": "Coat’s edge, as a hand set it",
+    "left": "Hair left by the cut, by comb",
     "minutes": "Minutes of a head",
     "growth": "Length at the next visit",
 }

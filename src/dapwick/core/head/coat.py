@@ -82,13 +82,16 @@ def expected_depth_mm(skin: Skin) -> Array:
 def probe_readings(skin: Skin, probe: CoatProbe) -> Readings:
     """A comb depth holds for the middle of its zone (both sides when none is named)."""
     sides = (probe.side,) if probe.side else ("left", "right")
-    at = []
-    for side in sides:
-        members = skin.in_zone(probe.zone, side)
-        middle = skin.vertices_mm[members].mean(axis=0)
-        at.append(int(members[np.argmin(np.linalg.norm(skin.vertices_mm[members] - middle, axis=1))]))
+    at = [middle_of(skin, probe.zone, side) for side in sides]
     mm, sigma = np.full(len(at), probe.depth_mm), np.full(len(at), COMB_SIGMA_MM)
     return Readings(np.array(at), mm, sigma, of=COAT_ALONE, kind=COMBS, kind_mm=ENDS_SIGMA_MM)
+
+
+def middle_of(skin: Skin, zone: str, side: str) -> int:
+    """The vertex in the middle of a zone of one side, where a comb is pushed in."""
+    members = skin.in_zone(zone, side)
+    middle = skin.vertices_mm[members].mean(axis=0)
+    return int(members[np.argmin(np.linalg.norm(skin.vertices_mm[members] - middle, axis=1))])
 
 
 def stand_of(skin: Skin, coat_type: str, probes: Sequence[CoatProbe]) -> tuple[Array, Array]:

@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 import io
-from collections.abc import Callable, Mapping
+from collections.abc import Callable, Mapping, Sequence
 from dataclasses import dataclass, field
 from typing import Any, Final
 
@@ -12,13 +12,15 @@ from PIL import Image
 from sqlalchemy.orm import Session
 
 from dapwick.core.after.check import NORMAL_90
-from dapwick.core.after.deviations import VERSION
+from dapwick.core.after.deviations import VERSION, Deviations
 from dapwick.core.basics.content_hash import hash_of
 from dapwick.core.basics.days import day_words
 from dapwick.core.basics.errors import BadInput
 from dapwick.core.basics.marks import View, view_words
 from dapwick.core.solve.observations import PhotoMarks
 from dapwick.documents.check import CheckDocument, Done, TouchedUp
+from dapwick.documents.document import plain
+from dapwick.documents.readings import CombDocument, FinishedComb
 from dapwick.exports.owner_page import Pair, owner_page
 from dapwick.pipeline.before_after import beside
 from dapwick.pipeline.check import COUNTED, CheckedHead, PhotoCheck, TakenPhoto, checked_head
@@ -26,12 +28,13 @@ from dapwick.pipeline.head_model import HeadModel
 from dapwick.pipeline.lru_cache import LruCache
 from dapwick.pipeline.review import guessed_photo
 from dapwick.records import queries
-from dapwick.records.models import PhotoRow, VisitRow
+from dapwick.records.models import Beside, PhotoRow, VisitRow
 from dapwick.records.store import SalonStore
 from dapwick.service.concurrency.budget import heavy
 from dapwick.service.concurrency.slow_write import compute_then_write
 from dapwick.service.dogs.about import check_part
 from dapwick.service.dogs.cards import DogCard, card_of, local_day
+from dapwick.service.dogs.finished_combs import counting
 from dapwick.service.photos.kept_review import guessed_marks
 from dapwick.service.photos.taking_in import marks_of, screen_bytes, slot_name
 from dapwick.service.plans.planner import Asked, Planner
@@ -79,6 +82,7 @@ class CheckNow:
     waiting: int = 0
     check: CheckDocument | None = None
     touched_up: Mapping[str, TouchedUp] = field(default_factory=dict)
+    combed: tuple[FinishedComb, ...] = ()
     steps: Mapping[str, StepFor] = field(default_factory=dict)
     order: tuple[str, ...] = ()
     pictures: tuple[View, ...] = ()
@@ -91,6 +95,7 @@ class _Asked:
     key: str
     outline: Asked
     taken: tuple[TakenPhoto, ...]
+    combs: tuple[FinishedComb, ...]
 
 
 class Checking:
@@ -129,6 +134,7 @@ class Checking:
                 _seen(finished_of(visit), made),
                 check=document,
                 touched_up=dict(visit.touched_up),
+                combed=counting(visit),
                 steps=steps,
                 order=tuple(order),
                 pictures=_shown(visit, made, self.planner.head(dog_id).model),
@@ -149,6 +155,30 @@ class Checking:
             check_part(visit.dog, "touched_up", [visit.id, {k: t.state for k, t in said.items()}], base)
             visit.touched_up = said
             return card_of(visit.dog)
+
+    def comb(
+        self,
+        dog_id: int,
+        combs: Sequence[CombDocument],
+        base: str | None = None,
+        beside: Beside | None = None,
+    ) -> DogCard:
+        """Keep what a comb found on the finished head as it is, all of it; what it found before a place was taken in
+        stays, and counts again once that is taken back. beside: what is written in the same change."""
+        with self.store.session() as session:
+            visit = queries.visit_today(session, dog_id)
+            counted = counting(visit)
+            before = [one for one in visit.combed_after if one not in counted]
+            kept = before + [_when(visit, comb) for comb in combs]
+            check_part(visit.dog, "combed_after", [visit.id, kept], base)
+            visit.combed_after = kept
+            if beside:
+                beside(visit)
+            return card_of(visit.dog)
+
+    def found(self, dog_id: int) -> Deviations | None:
+        """What the photos and combs that are there tell; None while there is no check."""
+        return self._kept(dog_id)[0].found if self.now(dog_id).check else None
 
     @heavy
     def picture(self, dog_id: int, view: View) -> bytes:
@@ -203,23 +233,24 @@ class Checking:
             return made[1], document
 
         def holds(session: Session, made: tuple[_Asked, CheckedHead]) -> bool:
-            return _taken_key(queries.visit_today(session, dog_id)) == hash_of(
-                [_told(t) for t in made[0].taken]
-            )
+            visit = queries.visit_today(session, dog_id)
+            return _told(_taken(visit), counting(visit)) == _told(made[0].taken, made[0].combs)
 
         return compute_then_write(self.store, compute, holds, write)
 
     @heavy
     def _checked(self, dog_id: int, asked: _Asked) -> CheckedHead:
-        return checked_head(self.planner.drawn(dog_id, asked.outline)[1], asked.taken)
+        drawn = self.planner.drawn(dog_id, asked.outline)[1]
+        return checked_head(drawn, asked.taken, [comb.probe() for comb in asked.combs])
 
     def _asked(self, dog_id: int) -> _Asked:
         with self.store.reading() as session:
             visit = queries.visit_today(session, dog_id)
             saved = visit.outlines[-1]
-            outline, taken = Asked(saved.family, saved.params, saved.schools), _taken(visit)
-        rests_on = [self.planner.inputs(dog_id), vars(outline), [_told(t) for t in taken], VERSION]
-        return _Asked(hash_of(rests_on), outline, taken)
+            outline = Asked(saved.family, saved.params, saved.schools)
+            taken, combs = _taken(visit), counting(visit)
+        rests_on = [self.planner.inputs(dog_id), vars(outline), *_told(taken, combs), VERSION]
+        return _Asked(hash_of(rests_on), outline, taken, combs)
 
 
 def finished_of(visit: VisitRow) -> list[PhotoRow]:
@@ -242,6 +273,14 @@ def _said(visit: VisitRow, place: str, state: Done) -> TouchedUp:
         return TouchedUp(state=state, photos=photos)
     sigma = (found.high - found.low) / (2 * NORMAL_90)
     return TouchedUp(state=state, photos=photos, off_mm=found.off_mm, sigma_mm=round(sigma, 2))
+
+
+def _when(visit: VisitRow, comb: CombDocument) -> FinishedComb:
+    """The comb depth, and whether its place was taken in when it was read."""
+    said = comb.model_dump(include={"zone", "side", "depth_mm", "length_mm"})
+    found = FinishedComb.model_validate(said)
+    done = [p in visit.touched_up and visit.touched_up[p].state == "done" for p in found.places]
+    return found.model_copy(update={"taken_in": all(done)})
 
 
 def _every_finished(visit: VisitRow) -> list[PhotoRow]:
@@ -275,13 +314,14 @@ def marks_for(row: PhotoRow) -> PhotoMarks:
     )  # fmt: skip
 
 
-def _told(taken: TakenPhoto) -> list[Any]:
+def _told(taken: Sequence[TakenPhoto], combs: Sequence[FinishedComb]) -> list[Any]:
+    """What photos and combs tell, as plain values."""
+    return [[_told_by(one) for one in taken], plain(combs)]
+
+
+def _told_by(taken: TakenPhoto) -> list[Any]:
     marks = {m: [at.x_px, at.y_px, at.sigma_px] for m, at in sorted(taken.marks.marks.items())}
     return [taken.marks.name, marks, np.round(taken.edge, 1).tolist(), taken.taken]
-
-
-def _taken_key(visit: VisitRow) -> str:
-    return hash_of([_told(t) for t in _taken(visit)])
 
 
 def _unmade(rows: list[PhotoRow]) -> tuple[SeenPhoto, ...]:

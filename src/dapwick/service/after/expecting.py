@@ -11,6 +11,7 @@ from sqlalchemy.orm import Session
 
 from dapwick.core.after.expected import Expectation, Kind
 from dapwick.core.after.growth import expected_length
+from dapwick.core.after.readings import CUT_COMB_MM, combed_on
 from dapwick.core.basics.marks import INDEX
 from dapwick.core.cut.visit_minutes import NORMAL_80, expected_minutes
 from dapwick.core.head.coat import COMB_SIGMA_MM, probe_readings
@@ -24,6 +25,7 @@ from dapwick.pipeline.head_model import solved_head
 from dapwick.records import queries
 from dapwick.records.models import ExpectationRow, VisitRow
 from dapwick.records.store import SalonStore
+from dapwick.service.after.checking import Checking
 from dapwick.service.after.factors import factors_in
 from dapwick.service.after.growing import DAYS_A_WEEK, found_at, growth_of, left_at
 from dapwick.service.concurrency.budget import heavy
@@ -71,6 +73,20 @@ def read_coat(
     expected = _coat_expected(store, planner, dog_id, combs)
     there = {_comb(c): float(c.depth_mm) for c in combs}
     return set_coat_probes(store, dog_id, combs, base, lambda v: _keep(v, "coat", expected, there))
+
+
+def read_finished(
+    store: SalonStore,
+    checks: Checking,
+    dog_id: int,
+    probes: Sequence[CombDocument | dict[str, Any]],
+    base: str | None = None,
+) -> DogCard:
+    """Keep comb depths of the finished head; of new ones, what the check told of them before."""
+    combs = combs_from(probes)
+    expected = _left_expected(store, checks, dog_id, combs)
+    there = {_comb(c): float(c.depth_mm) for c in combs}
+    return checks.comb(dog_id, combs, base, lambda v: _keep(v, "left", expected, there))
 
 
 def read_marks(
@@ -182,6 +198,25 @@ def _coat_expected(
         sigma = math.hypot(factor * float(ground.coat.sigma_mm[at].mean()), COMB_SIGMA_MM)
         found.append(Expectation("coat", _comb(one), mm, sigma, float(one.depth_mm), "mm"))
     return found
+
+
+def _left_expected(
+    store: SalonStore, checks: Checking, dog_id: int, combs: Sequence[CombDocument]
+) -> list[Expectation]:
+    with store.reading() as session:
+        visit = queries.visit_today(session, dog_id)
+        known = _whats(visit, "left") | {_comb(c) for c in visit.combed_after}
+    new = [c for c in combs if _comb(c) not in known]
+    found = checks.found(dog_id) if new else None
+    told = []
+    for one in new:
+        zone = found.of(one.zone, one.side) if found and one.side else None
+        if found and zone:
+            [read] = combed_on(found.outline, [one.probe()]).mm.tolist()
+            sigma = math.hypot(zone.hair_sigma, CUT_COMB_MM)
+            depth = float(one.depth_mm)
+            told.append(Expectation("left", _comb(one), depth - read + zone.hair_mm, sigma, depth, "mm"))
+    return told
 
 
 @heavy

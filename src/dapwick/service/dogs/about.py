@@ -219,6 +219,7 @@ PART_WORDS: Final = {
     "next_note": "The note",
     "outline": "The outline",
     "touched_up": "What was taken in",
+    "combed_after": "The comb depths after the cut",
     "for_next": "The note’s parts",
 }
 

@@ -29,6 +29,7 @@ from dapwick.records.models import (
 from dapwick.records.store import SalonStore
 from dapwick.service.concurrency.budget import HEAVY
 from dapwick.service.dogs.cards import DogCard, card_of
+from dapwick.service.dogs.finished_combs import counting
 from dapwick.service.photos.taking_in import marks_of
 from dapwick.service.plans.variants import OWN
 from dapwick.vision.photo import read_photo
@@ -80,6 +81,7 @@ def head_document(visit: VisitRow, names: dict[str, str]) -> dict[str, Any]:
         "photos": [_photo_entry(p, names[p.content_hash]) for p in queries.photos_of(visit)],
         "hand_measures": plain(visit.hand_measures),
         "coat_probes": plain(visit.coat_probes),
+        "combed_after": plain(counting(visit)),
         "wishes": plain(visit.wishes),
         "handling": dog.traits,
     }

@@ -160,6 +160,7 @@ def parts_of(visit: VisitRow) -> dict[str, Any]:
         "next_note": [visit.id, visit.next_note],
         "outline": [visit.id, kept_setting_of(visit.outlines[-1]) if visit.outlines else None],
         "for_next": [visit.id, {key: one.model_dump() for key, one in visit.for_next.items()}],
+        "combed_after": [visit.id, visit.combed_after],
         "touched_up": [visit.id, {place: one.state for place, one in visit.touched_up.items()}],
     }
 

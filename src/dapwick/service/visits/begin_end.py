@@ -109,6 +109,7 @@ def is_empty(visit: VisitRow) -> bool:
         visit.photos,
         visit.hand_measures,
         visit.coat_probes,
+        visit.combed_after,
         visit.outlines,
         visit.cuts,
         visit.wishes.model_fields_set - SAID_OF_THE_DOG,

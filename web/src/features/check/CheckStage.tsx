@@ -9,6 +9,7 @@ import { UndoButtons } from '../../undo/UndoButtons'
 import { BeforeAfter } from './BeforeAfter'
 import { CheckedPhoto } from './CheckedPhoto'
 import { CheckWords } from './CheckWords'
+import { Combs } from './Combs'
 import { TouchUps } from './TouchUps'
 import type { Check } from './checkMachine'
 import { useCheck, useFinished, useRefine, useTouchUps } from './useCheck'
@@ -77,6 +78,7 @@ function Told({ dog, check }: { dog: Dog; check: Check }) {
         {check.places.length > 0 && (
           <>
             <TouchUps check={check} done={state.done} act={act} />
+            <Combs dog={dog} check={check} />
             <CheckWords check={check} />
           </>
         )}

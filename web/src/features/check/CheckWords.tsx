@@ -31,16 +31,6 @@ export function CheckWords({ check }: { check: Check }) {
           </ul>
         </section>
       )}
-      {check.comb.length > 0 && (
-        <section aria-label="To comb">
-          <h2 className="text-lg font-bold">Comb to be sure</h2>
-          <ul>
-            {check.comb.map((one) => (
-              <li key={`${one.zone}/${one.side}`}>{one.words}</li>
-            ))}
-          </ul>
-        </section>
-      )}
       {check.short.length > 0 && (
         <section aria-label="Came out short">
           <h2 className="text-lg font-bold">Came out short</h2>

@@ -1,7 +1,7 @@
 import { useMutation, useQuery, useQueryClient } from '@tanstack/react-query'
 import { useEffect, useRef, useState } from 'react'
 import { useNavigate } from 'react-router'
-import { api, type Dog, type View } from '../../api/client'
+import { api, type Dog, type Probe, type View } from '../../api/client'
 import { PRESS_AGAIN } from '../../app/askedAgain'
 import { askChange, change, partOf, useKept, useWished } from '../../outbox/useOutbox'
 import { fetchAnew } from '../../shared/answers'
@@ -44,6 +44,23 @@ export function useTouchUps(dog: Dog, check: Check) {
     if (part === partOf(dog.id, 'touched-up')) void fetchAnew(queries, ['check', dog.id])
   })
   return [state, act] as const satisfies readonly [typeof state, (action: CheckAction) => void]
+}
+
+/** What a comb found on the finished head: at once in the list, the check once the server has it. */
+export function useCombs(dog: Dog, check: Check) {
+  const combed = useWished(dog, 'combed-after') ?? check.combed
+  const queries = useQueryClient()
+  useKept(({ part }) => {
+    if (part === partOf(dog.id, 'combed-after')) void fetchAnew(queries, ['check', dog.id])
+  })
+  const others = (zone: string, side: Probe['side']) =>
+    combed.filter((p) => p.zone !== zone || p.side !== side)
+  return {
+    combed,
+    comb: (zone: string, side: 'left' | 'right', depth_mm: number) =>
+      change(dog, 'combed-after', [...others(zone, side), { zone, side, depth_mm }]),
+    forget: (one: Probe) => change(dog, 'combed-after', others(one.zone, one.side)),
+  }
 }
 
 /** A short sheet for a head that is nearly there: corners, lip, ear joins, the last comb-up; no length is set. */

@@ -1,0 +1,115 @@
+"""A comb pushed to the skin of a finished head: it tells of the hair what photos leave open."""
+
+from __future__ import annotations
+
+import numpy as np
+import pytest
+from hypothesis import given, settings
+from hypothesis import strategies as st
+
+from cut_heads import CutHead, photographed
+from dapwick.core.after.check import CLOSE_MM, MOST_COMBS, Check, check_of
+from dapwick.core.after.deviations import deviations
+from dapwick.core.after.readings import FOUND_WITHIN_MM
+from dapwick.core.head.coat import CoatProbe, middle_of
+from dapwick.core.head.stand import length_of
+from dapwick.core.outlines.fit import Outline
+from dapwick.core.practice.human_hand import hand_error, left_long
+from finished_cases import planned
+
+OUTLINE = "fogbell"
+
+
+def planned_deep(outline: Outline, zone: str, side: str) -> float:
+    """How deep a comb would go had the head been cut true to plan."""
+    places = outline.ground.skin.vertices_mm
+    near = np.linalg.norm(places - places[middle_of(outline.ground.skin, zone, side)], axis=1)
+    return float(outline.leave_mm[near < FOUND_WITHIN_MM].mean())
+
+
+def combed(outline: Outline, zone: str, side: str, long_mm: float) -> CoatProbe:
+    return CoatProbe(zone, side, max(planned_deep(outline, zone, side) + long_mm, 0.0))
+
+
+def cut(outline: Outline, seed: int = 3, fault: tuple[str, str | None, float] | None = None) -> CutHead:
+    rng = np.random.default_rng(seed)
+    off = hand_error(outline.ground.skin, rng, 0.4)
+    if fault:
+        off = off + left_long(outline.ground.skin, *fault)
+    return photographed(outline, off, rng)
+
+
+def asked(check: Check) -> set[tuple[str, str]]:
+    return {(t.zone, t.side) for t in check.touch_ups}
+
+
+@pytest.mark.parametrize("side", ["left", "right"])
+def test_a_comb_finds_what_no_photo_shows(side: str) -> None:
+    outline = planned(OUTLINE)
+    photos = cut(outline).photos
+    unseen = {z for z, s in deviations(outline, photos).unseen if s == side}
+    zone = next(z for z in ("muzzle_side", "jaw", "temple") if z in unseen)
+    told = check_of(deviations(outline, photos, [combed(outline, zone, side, 8.0)]))
+    assert (zone, side) in asked(told)
+    assert (zone, "right" if side == "left" else "left") not in asked(told)
+
+
+def test_hair_that_a_comb_finds_as_planned_is_not_taken_in() -> None:
+    """Both cheeks stand far outside the outline: the hair, says the check, until a comb says otherwise."""
+    outline = planned(OUTLINE)
+    photos = cut(outline, fault=("cheek", None, 9.0)).photos
+    assert {z for z, _ in asked(check_of(deviations(outline, photos)))} & {"cheek"}
+    level = [combed(outline, "cheek", side, 0.0) for side in ("left", "right")]
+    told = check_of(deviations(outline, photos, level))
+    assert {z for z, _ in asked(told)} & {"cheek"} == set()
+    assert {p.state for p in told.places if p.zone == "cheek"} <= {"true", "unsure"}
+
+
+def test_combs_alone_tell_of_the_places_that_were_combed_and_of_no_others() -> None:
+    outline = planned(OUTLINE)
+    told = check_of(deviations(outline, [], [combed(outline, "crown", "left", 7.0)]))
+    assert asked(told) == {("crown", "left")}
+    assert {(p.zone, p.side) for p in told.places if p.state != "unseen"} == {("crown", "left")}
+
+
+def test_what_a_comb_finds_is_all_hair_and_leaves_the_skull_as_unsure_as_it_was() -> None:
+    outline = planned(OUTLINE)
+    zone = deviations(outline, [], [combed(outline, "crown", "left", 7.0)]).of("crown", "left")
+    assert zone is not None
+    assert 5.0 < zone.hair_mm < 7.5
+    assert zone.surface_sigma > 1.2 * zone.hair_sigma
+
+
+def test_a_comb_is_asked_for_where_it_tells_and_for_no_more_than_a_dog_stands() -> None:
+    outline = planned(OUTLINE)
+    for seed in range(4):
+        photos = cut(outline, seed, ("cheek", "left", 4.0)).photos
+        found = deviations(outline, photos)
+        told = check_of(found).comb
+        assert 0 < len(told) <= MOST_COMBS
+        assert len({(one.zone, one.side) for one in told}) == len(told)
+        unseen = {(z, s) for z, s in found.unseen}
+        assert all(one.leave_mm > CLOSE_MM for one in told if (one.zone, one.side) in unseen)
+        read = [combed(outline, one.zone, one.side, 0.0) for one in told]
+        again = check_of(deviations(outline, photos, read)).comb
+        assert not {(o.zone, o.side) for o in again} & {(o.zone, o.side) for o in told}
+
+
+@given(
+    zone=st.sampled_from(["cheek", "jaw", "crown", "muzzle_side", "chin", "visor"]),
+    side=st.sampled_from(["left", "right"]),
+    depth_mm=st.floats(0.0, 120.0),
+)
+@settings(max_examples=25, deadline=None)
+def test_nothing_is_asked_below_the_plan_whatever_a_comb_says(zone: str, side: str, depth_mm: float) -> None:
+    outline = planned(OUTLINE)
+    found = deviations(outline, [], [CoatProbe(zone, side, depth_mm)])
+    told = check_of(found)
+    at = outline.ground.skin.in_zone(zone, side)
+    wanted = float(np.median(length_of(outline.leave_mm[at], outline.ground.coat.stand[at])))
+    for touch in told.touch_ups:
+        assert (touch.zone, touch.side) == (zone, side)
+        assert touch.leave_mm >= wanted - 1e-6
+        assert touch.off_mm > 0
+    if depth_mm <= planned_deep(outline, zone, side):
+        assert not told.touch_ups
