@@ -69,6 +69,18 @@ def test_the_cheek_left_long_is_told(head: Path) -> None:
     assert "left cheek" in table.stdout
 
 
+def test_a_comb_in_the_file_tells_more_than_its_photos(head: Path, tmp_path: Path) -> None:
+    first = json.loads(RUN.invoke(app, ["check", str(head), "--json"]).stdout)["comb"][0]
+    file = json.loads(head.read_text("utf-8"))
+    for long_mm, long in ((10.0, True), (0.0, False)):
+        place = {"zone": first["zone"], "side": first["side"], "depth_mm": first["leave_mm"] + long_mm}
+        path = tmp_path / "combed.json"
+        path.write_text(json.dumps(file | {"combed_after": [place]}), "utf-8")
+        told = json.loads(RUN.invoke(app, ["check", str(path), "--json"]).stdout)
+        asked = {(t["zone"], t["side"]) for t in told["touch_ups"]}
+        assert ((first["zone"], first["side"]) in asked) is long
+
+
 def test_the_forecast_has_dates_a_week_and_lengths(head: Path) -> None:
     ran = RUN.invoke(app, ["forecast", str(head), "--weeks", "6", "--day", "2026-03-02", "--json"])
     assert ran.exit_code == 0, ran.output

@@ -61,6 +61,26 @@ def test_a_finished_head_is_checked_taken_in_and_shown(page: Page, demo_salon, f
     expect(page).to_have_url(demo_salon.address + "/dogs/1/next")
 
 
+def test_a_comb_tells_what_the_photos_leave_open(page: Page, demo_salon, finished) -> None:  # type: ignore[no-untyped-def]
+    Planner(demo_salon.store).save(1, Asked("round"))
+    page.goto(demo_salon.address + "/dogs/1/check")
+    page.locator("[data-finished=front] input[type=file]").set_input_files(finished["front"])
+    first = page.locator("[data-to-comb]").first
+    first.wait_for(timeout=60_000)
+    place = first.get_attribute("data-to-comb")
+    field = first.get_by_role("textbox")
+    field.fill("28")
+    field.press("Enter")
+    expect(page.locator(f"[data-touch-up='{place}']")).to_be_visible(timeout=30_000)
+    expect(page.locator(f"[data-to-comb='{place}']")).to_have_count(0)
+    combed = page.get_by_role("list", name="Combed")
+    expect(combed).to_contain_text("28 mm by comb")
+    assert barriers(page) == []
+    combed.get_by_role("button", name="Remove").click()
+    expect(combed).to_have_count(0)
+    expect(page.locator(f"[data-to-comb='{place}']")).to_be_visible(timeout=30_000)
+
+
 def test_a_wrong_photo_says_why_and_takes_nothing_away(page: Page, demo_salon, finished, tmp_path) -> None:  # type: ignore[no-untyped-def]
     Planner(demo_salon.store).save(1, Asked("round"))
     page.goto(demo_salon.address + "/dogs/1/check")

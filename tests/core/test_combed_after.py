@@ -65,6 +65,17 @@ def test_hair_that_a_comb_finds_as_planned_is_not_taken_in() -> None:
     assert {p.state for p in told.places if p.zone == "cheek"} <= {"true", "unsure"}
 
 
+def test_a_comb_that_photos_contradict_is_asked_for_once_more_and_changes_nothing() -> None:
+    """48 typed for 18: the photos see the crown, and it is not there."""
+    outline = planned(OUTLINE)
+    photos = cut(outline).photos
+    before = check_of(deviations(outline, photos))
+    told = check_of(deviations(outline, photos, [combed(outline, "crown", "left", 45.0)]))
+    assert asked(told) == asked(before)
+    assert (told.comb[0].zone, told.comb[0].side) == ("crown", "left")
+    assert "once more" in told.comb[0].words
+
+
 def test_combs_alone_tell_of_the_places_that_were_combed_and_of_no_others() -> None:
     outline = planned(OUTLINE)
     told = check_of(deviations(outline, [], [combed(outline, "crown", "left", 7.0)]))

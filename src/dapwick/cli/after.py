@@ -88,10 +88,10 @@ def _drawn(file: HeadFile, folder: Path, outline: str) -> tuple[HeadModel, Outli
 
 def _checked(file: HeadFile, model: HeadModel, drawn: Outline, folder: Path, where: str) -> CheckedHead:
     taken = list(_taken(file, model, folder))
-    if not taken:
+    if not taken and not file.combed_after:
         raise BadInput(
             "nothing to check",
-            expected="finished photos with eyes, nose and an edge",
+            expected="finished photos with eyes, nose and an edge, or comb depths",
             got="none",
             where=where,
         )

@@ -59,6 +59,7 @@ class ToCombEntry(_Entry):
     side: Side
     off_mm: float
     leave_mm: float
+    why: str = ""
     words: str
     state: State = "outside"
 

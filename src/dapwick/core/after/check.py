@@ -3,7 +3,7 @@
 from __future__ import annotations
 
 from collections.abc import Mapping
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 from typing import Final, Literal
 
 import numpy as np
@@ -101,6 +101,7 @@ class ToComb:
     side: Side
     off_mm: float
     leave_mm: float
+    why: str
     words: str
     state: State
 
@@ -226,7 +227,16 @@ def to_comb(found: Deviations, states: Mapping[tuple[str, Side], State]) -> tupl
     unseen = [_ask(found, zone, side, "unseen", 0.0) for zone, side in found.unseen if zone in COMBED_UNSEEN]
     asked += [(UNSEEN_LONG, one) for one in unseen if one.leave_mm > CLOSE_MM]
     likely = [one for one in asked if one[0] >= WORTH_A_COMB or one[1].state in ("outside", "inside")]
-    return tuple(one for _, one in sorted(likely, key=lambda one: -one[0])[:MOST_COMBS])
+    ranked = [one for _, one in sorted(likely, key=lambda one: -one[0])]
+    again = [_once_more(found, zone, side) for zone, side in found.disputed]
+    open_still = [one for one in ranked if (one.zone, one.side) not in found.disputed]
+    return tuple((again + open_still)[:MOST_COMBS])
+
+
+def _once_more(found: Deviations, zone: str, side: Side) -> ToComb:
+    asked = _ask(found, zone, side, "unsure", 0.0)
+    why = "comb and photos do not agree: once more."
+    return replace(asked, why=why, words=f"{side} {zone_words(zone)}: {why}")
 
 
 def _chance_long(zone: ZoneOff) -> float:
@@ -237,17 +247,13 @@ def _chance_long(zone: ZoneOff) -> float:
 def _ask(found: Deviations, zone: str, side: Side, state: State, off_mm: float) -> ToComb:
     outline = found.outline
     deep = float(np.median(outline.leave_mm[outline.ground.skin.in_zone(zone, side)]))
-    place, push = f"{side} {zone_words(zone)}", f"push the comb in, {deep:.0f} mm deep were planned."
-    words = {
-        "outside": f"{place} lies {abs(off_mm):.0f} mm outside the outline: {push} Else the skull is fuller there than "
-        "measured.",
-        "inside": f"{place} lies {abs(off_mm):.0f} mm inside the outline: {push} Else the skull is lower there than "
-        "measured.",
-        "unseen": f"{place}: no photo shows it; {push}",
-    }
-    return ToComb(
-        zone, side, off_mm, deep, words.get(state, f"{place}: the photos cannot tell; {push}"), state
-    )
+    why = {
+        "outside": f"{abs(off_mm):.0f} mm outside the outline: hair, or a fuller skull?",
+        "inside": f"{abs(off_mm):.0f} mm inside the outline: hair, or a lower skull?",
+        "unseen": "no photo shows it.",
+    }.get(state, "the photos cannot tell.")
+    words = f"{side} {zone_words(zone)}: {why} Push the comb in, {deep:.0f} mm deep were planned."
+    return ToComb(zone, side, off_mm, deep, why, words, state)
 
 
 def _weeks(weeks: tuple[int, int]) -> str:

@@ -101,7 +101,8 @@ class ZoneOff:
 @dataclass(frozen=True)
 class Deviations:
     """zones: those that photos saw; unseen: (zone, side) that none did. surface_mm, sigma_mm (V,): of every vertex,
-    nan where none was read. left_out: photos that tell another head than the rest."""
+    nan where none was read. left_out: photos that tell another head than the rest; disputed: places where a comb told
+    what photos contradict, and does not count."""
 
     outline: Outline
     zones: tuple[ZoneOff, ...]
@@ -110,6 +111,7 @@ class Deviations:
     sigma_mm: Array
     readings: int
     left_out: tuple[str, ...] = ()
+    disputed: tuple[tuple[str, Side], ...] = ()
     version: str = VERSION
 
     def of(self, zone: str, side: str) -> ZoneOff | None:
@@ -249,7 +251,17 @@ class _Field:
         names = {(z.zone, z.side) for z in zones}
         unseen = tuple((z, s) for z in ZONES if z != BARE for s in SIDES if (z, s) not in names)
         return Deviations(
-            self.outline, tuple(zones), unseen, frozen(surface), frozen(sigma), len(self.read.at), left_out
+            self.outline, tuple(zones), unseen, frozen(surface), frozen(sigma), len(self.read.at), left_out,
+            self._disputed(),
+        )  # fmt: skip
+
+    def _disputed(self) -> tuple[tuple[str, Side], ...]:
+        """Where a comb was set aside as wild."""
+        combs = self.everything.at[self.everything.combed]
+        aside = combs[~np.isin(combs, self.read.at[self.read.combed])]
+        skin = self.outline.ground.skin
+        return tuple(
+            (z, s) for z in ZONES if z != BARE for s in SIDES if np.isin(aside, skin.in_zone(z, s)).any()
         )
 
     def _zone(self, zone: str, seen: BoolArray) -> list[ZoneOff]:

@@ -22,10 +22,9 @@ export function Combs({ dog, check }: { dog: Dog; check: Check }) {
         <div key={`${one.zone}/${one.side}`} data-to-comb={`${one.zone}/${one.side}`}>
           <CombField
             words={`${one.side} ${one.zone_words}`}
-            hint={`, ${mm(one.leave_mm)} planned`}
+            hint={`, ${mm(one.leave_mm)} planned; ${one.why}`}
             onKeep={(depth) => comb(one.zone, one.side, depth)}
           />
-          <p className="text-quiet">{one.words}</p>
         </div>
       ))}
       {combed.length > 0 && (
