@@ -66,6 +66,7 @@ CAMERA_DOUBT: Final = 1.2
 """So much more a camera's variance is than its marks tell: their bone is off together, not each by itself."""
 WILD: Final = 6.0
 """Readings so many σ off what the rest say are something else's edge."""
+NOWHERE: Final = np.zeros(0, np.intp)
 DISAGREES, AGREES = 1.5, 0.7
 """Photos whose readings fit so badly are tried with each of them left out, and one is where that helps so much."""
 
@@ -128,17 +129,17 @@ def deviations(
     """What finished photos, and combs pushed to the skin since, tell of a head that was cut to an outline. Mirrored or
     other dogs' photos have no camera and never come here; one that tells quite another head than the rest is left
     out."""
+    field, misfit = _found(outline, photos)
     combed = combed_on(outline, combs)
-    field, misfit = _found(outline, photos, combed)
     if len(photos) > 2 and misfit > DISAGREES:
-        without = [_found(outline, [p for p in photos if p is not one], combed) for one in photos]
+        without = [_found(outline, [p for p in photos if p is not one]) for one in photos]
         best = min(range(len(photos)), key=lambda i: without[i][1])
         if without[best][1] < AGREES * misfit:
-            return without[best][0].summed((photos[best].name,))
-    return field.summed(())
+            return without[best][0].summed((photos[best].name,), combed)
+    return field.summed((), combed)
 
 
-def _found(outline: Outline, photos: Sequence[FinishedPhoto], combed: Read) -> tuple[_Field, float]:
+def _found(outline: Outline, photos: Sequence[FinishedPhoto]) -> tuple[_Field, float]:
     """The field that explains the photos, cameras moved by what the edges say of them, and how badly readings went
     together at the worst before wild ones were set aside."""
     planned = outside_of(outline.ground.skin, outline.leave_mm)
@@ -151,9 +152,7 @@ def _found(outline: Outline, photos: Sequence[FinishedPhoto], combed: Read) -> t
             read_photo(outline, i, p, planned, by)
             for i, (p, by) in enumerate(zip(photos, moved_by, strict=True))
         ]
-        seen = thinned(outline, newest(outline, parts, [p.taken for p in photos]))
-        everything = Read.together([seen, combed])
-        read = everything
+        everything = read = thinned(outline, newest(outline, parts, [p.taken for p in photos]))
         for again in range(SLIP_ROUNDS):
             field = _Field(outline, read, cameras, zone_var)
             misfit = misfit if again else max(misfit, field.misfit)
@@ -162,6 +161,13 @@ def _found(outline: Outline, photos: Sequence[FinishedPhoto], combed: Read) -> t
         moved_by = field.moves()
     field.everything = everything
     return field, misfit
+
+
+def _told_of(by_photos: list[ZoneOff], with_combs: list[ZoneOff]) -> list[ZoneOff]:
+    """Both sides of a zone, each told by a comb where one was pushed in."""
+    combed = [zone for zone in with_combs if zone.combed]
+    sides = {zone.side for zone in combed}
+    return sorted([*combed, *(z for z in by_photos if z.side not in sides)], key=lambda z: z.side)
 
 
 class _Field:
@@ -241,19 +247,42 @@ class _Field:
         """How badly the readings go together: about 1 where they do as their σ say."""
         return float(self.read.mm @ self.told) / max(len(self.read.mm), 1)
 
-    def summed(self, left_out: tuple[str, ...]) -> Deviations:
-        seen = np.zeros(len(self.places), bool)
-        if len(self.read.at):
-            seen = cdist(self.places, self.places[self.read.at]).min(axis=1) < SEEN_WITHIN_MM
-        zones = [z for zone in ZONES if zone != BARE for z in self._zone(zone, seen)]
-        told = np.concatenate([np.zeros(0, np.intp), *(z.places for z in zones)])
-        surface, sigma = self._everywhere(told)
+    def summed(self, left_out: tuple[str, ...], combed: Read) -> Deviations:
+        """What is told of every zone, by photos and by combs, each of the place where it went in and of no other:
+        scissored by eye, hair is long wherever skin lies deeper than measured, and says nothing of its neighbours."""
+        with_combs = self._with(combed) if len(combed.at) else self
+        skin = self.outline.ground.skin
+        pushed_in = {ZONES[i] for i in skin.template.zone[combed.at].tolist()}
+        zones = [
+            zone
+            for name in ZONES
+            if name != BARE
+            for zone in _told_of(self._zone(name), with_combs._zone(name) if name in pushed_in else [])
+        ]
+        surface, sigma = self._everywhere(np.concatenate([NOWHERE, *(z.places for z in zones)]))
         names = {(z.zone, z.side) for z in zones}
         unseen = tuple((z, s) for z in ZONES if z != BARE for s in SIDES if (z, s) not in names)
         return Deviations(
-            self.outline, tuple(zones), unseen, frozen(surface), frozen(sigma), len(self.read.at), left_out,
-            self._disputed(),
+            self.outline, tuple(zones), unseen, frozen(surface), frozen(sigma), len(with_combs.read.at), left_out,
+            with_combs._disputed(),
         )  # fmt: skip
+
+    def _with(self, combed: Read) -> _Field:
+        """The same with what combs found, but where photos contradict it."""
+        everything = Read.together([self.read, combed])
+        field = _Field(self.outline, everything, self.cameras, self.zone_var)
+        field = _Field(
+            self.outline, everything.only(~(field.wild() & everything.combed)), self.cameras, self.zone_var
+        )
+        field.everything = Read.together([self.everything, combed])
+        return field
+
+    @cached_property
+    def _seen(self) -> BoolArray:
+        """Vertices (V,) near which something was read."""
+        if not len(self.read.at):
+            return np.zeros(len(self.places), bool)
+        return np.asarray(cdist(self.places, self.places[self.read.at]).min(axis=1) < SEEN_WITHIN_MM)
 
     def _disputed(self) -> tuple[tuple[str, Side], ...]:
         """Where a comb was set aside as wild."""
@@ -264,7 +293,7 @@ class _Field:
             (z, s) for z in ZONES if z != BARE for s in SIDES if np.isin(aside, skin.in_zone(z, s)).any()
         )
 
-    def _zone(self, zone: str, seen: BoolArray) -> list[ZoneOff]:
+    def _zone(self, zone: str) -> list[ZoneOff]:
         """Both sides of a zone as far as they were seen, told by their own readings: what is expected of a hand
         elsewhere in the head does not draw them in."""
         skin = self.outline.ground.skin
@@ -272,7 +301,7 @@ class _Field:
         sides = [(s, at, comb) for s, at, comb in sides if comb or np.isin(self.read.at, at).sum() >= FEWEST]
         if not sides:
             return []
-        places = [at if comb else at[seen[at]] for _, at, comb in sides]
+        places = [at if comb else at[self._seen[at]] for _, at, comb in sides]
         free = self.zone_var.copy()
         free[self.cell[np.concatenate(places)]] = FREE_MM**2
         freed = _Field(self.outline, self.read, self.cameras, free)
