@@ -25,6 +25,8 @@ SIDES_MM: Final = 1.0
 NORMAL_90: Final = 1.645
 SURELY: Final = 1.28
 """A place is long or short for sure where it is off by so many σ."""
+SURELY_COMBED: Final = 1.645
+"""The same where one push of a comb tells it: it is one place of the zone, and six are pushed."""
 SURELY_APART: Final = 1.645
 """One side is fuller than the other for sure where it is so by so many σ."""
 MORE_LIKELY: Final = 0.25
@@ -163,7 +165,7 @@ def _place(found: Deviations, zone: ZoneOff) -> Place:
 def _combed_state(zone: ZoneOff) -> State:
     """A comb knows the hair: what the surface does beside it is the skull's."""
     off, sigma, tolerance = abs(zone.hair_mm), zone.hair_sigma, TOLERANCE_MM[zone.zone]
-    if off > max(tolerance + MORE_LIKELY * sigma, SURELY * sigma):
+    if off > max(tolerance + MORE_LIKELY * sigma, SURELY_COMBED * sigma):
         return "long" if zone.hair_mm > 0 else "short"
     return "true" if off + sigma < 2 * tolerance else "unsure"
 
