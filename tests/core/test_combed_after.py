@@ -65,6 +65,14 @@ def test_hair_that_a_comb_finds_as_planned_is_not_taken_in() -> None:
     assert {p.state for p in told.places if p.zone == "cheek"} <= {"true", "unsure"}
 
 
+def test_long_hair_on_a_head_that_lies_within_its_outline_stays() -> None:
+    """The crown's skull is lower than was measured: its hair is 7 mm longer than planned, and its outline true."""
+    outline = planned(OUTLINE)
+    photos = cut(outline, fault=("crown", None, -1.5)).photos
+    told = check_of(deviations(outline, photos, [combed(outline, "crown", "left", 7.0)]))
+    assert ("crown", "left") not in asked(told)
+
+
 def test_a_comb_that_photos_contradict_is_asked_for_once_more_and_changes_nothing() -> None:
     """48 typed for 18: the photos see the crown, and it is not there."""
     outline = planned(OUTLINE)

@@ -93,7 +93,9 @@ def checked_head(
     ]
     found = deviations(outline, usable, combs)
     check = check_of(found)
-    told = {(p.zone, p.side) for p in check.places if p.state in TOLD}
+    # What a comb told of is hair, and no photo shows how deep it is.
+    combed = {(z.zone, z.side) for z in found.zones if z.combed}
+    told = {(p.zone, p.side) for p in check.places if p.state in TOLD} - combed
     drawn = {one.name: _drawn(outline, found, one, told) for one in usable}
     for name in found.left_out:
         drawn[name] = replace(drawn[name], ticks=(), finding=_disagrees(name))

@@ -33,7 +33,6 @@ MORE_LIKELY: Final = 0.25
 """An estimate is over its tolerance where it is so many σ past it: about three chances in five."""
 NOT_TOUCHED: Final = (*SPANNED, "brow")
 """Zones that are cut by line and eye, too small for a photo from two paces to tell."""
-IN_DOUBT: Final[tuple[State, ...]] = ("outside", "inside", "unsure")
 COMBED_UNSEEN: Final = ("cheek", "jaw", "muzzle_side")
 """Zones whose sides are compared with a comb where no photo shows them."""
 UNSEEN_LONG: Final = 0.14
@@ -151,7 +150,7 @@ def check_of(found: Deviations) -> Check:
 
 def _place(found: Deviations, zone: ZoneOff) -> Place:
     outline = found.outline
-    off, sigma = zone.told_mm, zone.told_sigma
+    off, sigma = _taken_for(zone), zone.told_sigma
     low, high = (off + k * NORMAL_90 * sigma for k in (-1, 1))
     left = _hair(outline, zone, off)
     planned = _hair(outline, zone, 0.0)
@@ -162,9 +161,24 @@ def _place(found: Deviations, zone: ZoneOff) -> Place:
     )  # fmt: skip
 
 
+def _within(zone: ZoneOff) -> bool:
+    """Photos show it no further outside its outline than a hand may be off."""
+    return zone.pictured and zone.surface_mm < TOLERANCE_MM[zone.zone]
+
+
+def _taken_for(zone: ZoneOff) -> float:
+    """How far off it is taken for, mm: hair that is long by comb, by no more than the head stands outside its outline
+    where photos show it."""
+    outside = zone.combed and zone.pictured and 0 < zone.surface_mm < zone.hair_mm
+    return zone.surface_mm if outside else zone.told_mm
+
+
 def _combed_state(zone: ZoneOff) -> State:
-    """A comb knows the hair: what the surface does beside it is the skull's."""
+    """A comb knows the hair: what the surface does beside it is the skull's. Hair that is long where the head lies
+    within its outline all the same stays: cut as long as planned, it would lie inside it."""
     off, sigma, tolerance = abs(zone.hair_mm), zone.hair_sigma, TOLERANCE_MM[zone.zone]
+    if zone.hair_mm > 0 and _within(zone):
+        return "true"
     if off > max(tolerance + MORE_LIKELY * sigma, SURELY_COMBED * sigma):
         return "long" if zone.hair_mm > 0 else "short"
     return "true" if off + sigma < 2 * tolerance else "unsure"
@@ -224,7 +238,9 @@ def to_comb(found: Deviations, states: Mapping[tuple[str, Side], State]) -> tupl
     asked = [
         (_chance_long(zone), _ask(found, zone.zone, zone.side, states[zone.zone, zone.side], zone.surface_mm))
         for zone in found.zones
-        if not zone.combed and zone.zone not in NOT_TOUCHED and states[zone.zone, zone.side] in IN_DOUBT
+        if not zone.combed
+        and zone.zone not in NOT_TOUCHED
+        and _would_tell(zone, states[zone.zone, zone.side])
     ]
     unseen = [_ask(found, zone, side, "unseen", 0.0) for zone, side in found.unseen if zone in COMBED_UNSEEN]
     asked += [(UNSEEN_LONG, one) for one in unseen if one.leave_mm > CLOSE_MM]
@@ -239,6 +255,11 @@ def _once_more(found: Deviations, zone: str, side: Side) -> ToComb:
     asked = _ask(found, zone, side, "unsure", 0.0)
     why = "comb and photos do not agree: once more."
     return replace(asked, why=why, words=f"{side} {zone_words(zone)}: {why}")
+
+
+def _would_tell(zone: ZoneOff, state: State) -> bool:
+    """Whether anything would come of combing it: what photos leave open, where it may lie outside its outline."""
+    return state in ("outside", "inside") or (state == "unsure" and not _within(zone))
 
 
 def _chance_long(zone: ZoneOff) -> float:

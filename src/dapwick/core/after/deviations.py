@@ -11,7 +11,7 @@ skin reads the hair alone, wherever skin and camera are: what no photo can tell,
 from __future__ import annotations
 
 from collections.abc import Sequence
-from dataclasses import dataclass
+from dataclasses import dataclass, replace
 from functools import cached_property
 from typing import Final
 
@@ -76,7 +76,8 @@ class ZoneOff:
     """A zone of one side: how far (mm, over the skin) its surface stands off the plan, long more than 0, and what of
     that is hair; σ of both; apart_sigma: of how far its surface differs from the other side's, None where that was not
     seen; contested: some photo tells quite another thing of it; places (K,) vertices of it that were seen, all of them
-    where a comb told; combed: one did, so that its hair is known whatever its surface is."""
+    where a comb told; combed: one did, so that its hair is known whatever its surface is; pictured: photos show its
+    surface."""
 
     zone: str
     side: Side
@@ -88,6 +89,7 @@ class ZoneOff:
     contested: bool
     places: IntArray
     combed: bool = False
+    pictured: bool = True
 
     @property
     def told_mm(self) -> float:
@@ -164,10 +166,16 @@ def _found(outline: Outline, photos: Sequence[FinishedPhoto]) -> tuple[_Field, f
 
 
 def _told_of(by_photos: list[ZoneOff], with_combs: list[ZoneOff]) -> list[ZoneOff]:
-    """Both sides of a zone, each told by a comb where one was pushed in."""
-    combed = [zone for zone in with_combs if zone.combed]
-    sides = {zone.side for zone in combed}
-    return sorted([*combed, *(z for z in by_photos if z.side not in sides)], key=lambda z: z.side)
+    """Both sides of a zone: its surface as photos show it, its hair as a comb tells it where one was pushed in."""
+    told = {zone.side: zone for zone in by_photos}
+    for zone in with_combs:
+        if zone.combed and zone.side in told:
+            told[zone.side] = replace(
+                told[zone.side], hair_mm=zone.hair_mm, hair_sigma=zone.hair_sigma, combed=True
+            )
+        elif zone.combed:
+            told[zone.side] = zone
+    return [told[side] for side in SIDES if side in told]
 
 
 class _Field:
@@ -298,7 +306,7 @@ class _Field:
         elsewhere in the head does not draw them in."""
         skin = self.outline.ground.skin
         sides = [(s, at, self._combed_in(at)) for s in SIDES for at in [skin.in_zone(zone, s)]]
-        sides = [(s, at, comb) for s, at, comb in sides if comb or np.isin(self.read.at, at).sum() >= FEWEST]
+        sides = [(s, at, comb) for s, at, comb in sides if comb or self._pictured(at)]
         if not sides:
             return []
         places = [at if comb else at[self._seen[at]] for _, at, comb in sides]
@@ -315,9 +323,13 @@ class _Field:
                 zone, side, float(both[i]), WIDER * float(np.sqrt(both_var[i, i])), float(hair[i]),
                 WIDER * float(np.sqrt(hair_var[i, i])), WIDER * apart if apart else None,
                 self._contested(at, float(both[i]), float(np.sqrt(both_var[i, i]))), places[i], comb,
+                self._pictured(at),
             )
             for i, (side, at, comb) in enumerate(sides)
         ]  # fmt: skip
+
+    def _pictured(self, zone: IntArray) -> bool:
+        return bool(np.isin(self.read.at[~self.read.combed], zone).sum() >= FEWEST)
 
     def _combed_in(self, zone: IntArray) -> bool:
         return bool(np.isin(self.read.at[self.read.combed], zone).any())
