@@ -6,13 +6,14 @@ of docs/check.md.
 Each dog is measured from four dry photos, two wet ones and four combs, an outline planned, and its hair cut on its own
 skin with a hand's error, in two ways: by lengths (guard and comb leave the planned depth on the true skin) and by
 outline (scissored to the planned surface, wherever the skin lies). Then the places that the check asks for are combed,
-by a hand that pushes the comb in somewhere near a zone's middle, and it is made anew.
+by a hand that pushes the comb in somewhere near a zone's middle, and it is made anew; or two more photos are taken,
+half from either side.
 """
 
 from __future__ import annotations
 
 import sys
-from collections.abc import Iterator
+from collections.abc import Iterator, Sequence
 from dataclasses import dataclass, field
 from pathlib import Path
 from typing import Final, Literal
@@ -26,6 +27,7 @@ from dapwick.core.after.check import TOLERANCE_MM, Check, ToComb, check_of
 from dapwick.core.after.deviations import Deviations, ZoneOff, deviations
 from dapwick.core.after.readings import FinishedPhoto
 from dapwick.core.basics.arrays import Array
+from dapwick.core.basics.marks import View
 from dapwick.core.head.coat import CoatProbe, middle_of
 from dapwick.core.head.silhouettes import Edge
 from dapwick.core.outlines.families import FAMILIES
@@ -49,6 +51,10 @@ PUSHED_IN_MM, COMB_READ_MM = 5.0, 1.5
 FAULTY: Final = ("cheek", "jaw", "muzzle_side", "crown", "visor")
 Way = Literal["lengths", "outline"]
 WAYS: Final[tuple[Way, ...]] = ("lengths", "outline")
+More = Literal["", "combed", "half from the sides too"]
+MORE: Final[tuple[More, ...]] = ("", "combed", "half from the sides too")
+"""What is done besides three photos."""
+FIVE: Final[tuple[View, ...]] = (*VIEWS, "three_quarter_left", "three_quarter_right")
 
 
 @dataclass(frozen=True)
@@ -64,7 +70,7 @@ class Done:
 
 @dataclass
 class Tally:
-    combed: bool = False
+    more: More = ""
     off: list[float] = field(default_factory=list)
     inside: list[bool] = field(default_factory=list)
     found: list[bool] = field(default_factory=list)
@@ -94,7 +100,7 @@ def heads(dogs: int) -> Iterator[tuple[Dressed, Outline, TrueHead, int]]:
 
 
 def done(
-    dog: Dressed, outline: Outline, true: TrueHead, way: Way, faulty: bool, seed: int, combed: bool = False
+    dog: Dressed, outline: Outline, true: TrueHead, way: Way, faulty: bool, seed: int, more: More = ""
 ) -> Done:
     rng = np.random.default_rng([seed, faulty, way == "outline"])
     skin = outline.ground.skin
@@ -107,10 +113,11 @@ def done(
         hand = hand + left_long(skin, *fault, FAULT_MM)
     wanted = outline.leave_mm[vertex] + hand[vertex] - (off if way == "outline" else 0.0)
     depth = np.minimum(np.maximum(wanted, 0.3), true.coat)
-    photos = _photographed(dog, outline, depth + np.abs(rng.normal(0, TUFT_MM, len(depth))), rng)
+    views = FIVE if more == "half from the sides too" else VIEWS
+    photos = _photographed(dog, outline, depth + np.abs(rng.normal(0, TUFT_MM, len(depth))), rng, views)
     hair = depth[place] - outline.leave_mm
     found = deviations(outline, photos)
-    if combed:
+    if more == "combed":
         combs = [_combed(outline, true.at, depth, one, rng) for one in check_of(found).comb]
         found = deviations(outline, photos, combs)
     return Done(found, check_of(found), hair + off[place], hair, fault)
@@ -127,11 +134,11 @@ def _combed(
 
 
 def _photographed(
-    dog: Dressed, outline: Outline, depth: Array, rng: np.random.Generator
+    dog: Dressed, outline: Outline, depth: Array, rng: np.random.Generator, views: Sequence[View]
 ) -> list[FinishedPhoto]:
     _, _, faces = skin_mesh(dog.skull)
     surface, lines, photos = dog.skin_mm + depth[:, None] * dog.normal, {}, []
-    for view in VIEWS:
+    for view in views:
         camera = random_camera(rng, view, dog.skull.points_mm)
         name = f"finished-{view}"
         photos.append(eyes_and_nose(marked_photo(rng, name, view, camera, dog.skull.points_mm)))
@@ -152,7 +159,7 @@ def told(tally: Tally, one: Done) -> None:
         tally.inside.append(abs(off) < 1.645 * zone.told_sigma)
     asked = {(t.zone, t.side) for t in one.check.touch_ups}
     fault = one.found.of(*one.fault) if one.fault else None
-    if one.fault and tally.combed:
+    if one.fault and tally.more == "combed":
         at = one.found.outline.ground.skin.in_zone(*one.fault)
         if float(one.hair_mm[at].mean()) > CAME_OUT_MM:
             tally.found.append(one.fault in asked)
@@ -171,15 +178,10 @@ def _truly(one: Done, zone: ZoneOff) -> float:
 
 
 def report(dogs: int) -> list[str]:
-    tallies = {
-        (way, faulty, combed): Tally(combed)
-        for way in WAYS
-        for faulty in (False, True)
-        for combed in (False, True)
-    }
+    tallies = {(way, faulty, more): Tally(more) for way in WAYS for faulty in (False, True) for more in MORE}
     for dog, outline, true, seed in heads(dogs):
-        for (way, faulty, combed), tally in tallies.items():
-            told(tally, done(dog, outline, true, way, faulty, seed, combed))
+        for (way, faulty, more), tally in tallies.items():
+            told(tally, done(dog, outline, true, way, faulty, seed, more))
     lines = [
         BEGIN,
         "",
@@ -193,8 +195,10 @@ def report(dogs: int) -> list[str]:
         "| cut by | heads | zones seen | off, median | 90 % hold | faults found | asked for nothing, a head |",
         "|-|-|-|-|-|-|-|",
     ]
-    for (way, faulty, combed), tally in tallies.items():
-        lines.append(f"| {way}{', one fault' * faulty}{', combed' * combed} | {tally.row()} |")
+    for (way, faulty, more), tally in tallies.items():
+        lines.append(
+            f"| {', '.join([way, *(['one fault'] * faulty), *([more] * bool(more))])} | {tally.row()} |"
+        )
     return [*lines, ""]
 
 

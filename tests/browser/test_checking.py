@@ -9,6 +9,7 @@ from hands import barriers, until
 from playwright.sync_api import Page, expect
 
 from dapwick.demo.dogs import photo_bytes
+from dapwick.records import queries
 from dapwick.service.plans.planner import Asked, Planner
 
 pytestmark = pytest.mark.browser
@@ -110,3 +111,20 @@ def test_nothing_of_a_photo_is_drawn_over_the_one_in_its_place(page: Page, demo_
     page.unroute("**/api/dogs/1/check")
     until(page, "document.querySelector('aside[data-waiting=\"0\"]')")
     expect(words).not_to_have_text("Looking at the photos…")
+
+
+def test_a_photo_half_from_a_side_may_be_added_and_left_out(page: Page, demo_salon, finished) -> None:  # type: ignore[no-untyped-def]
+    Planner(demo_salon.store).save(1, Asked("round"))
+    page.goto(demo_salon.address + "/dogs/1/check")
+    half = page.locator("[data-finished=three_quarter_left]")
+    expect(half).to_contain_text("Half from the left")
+    expect(half.get_by_role("link", name="Camera")).to_have_attribute(
+        "href", "/dogs/1/camera?view=three_quarter_left&state=finished"
+    )
+    half.locator("input[type=file]").set_input_files(finished["left"])
+    expect(half.locator("svg[role=img]")).to_be_visible()
+    with demo_salon.store.reading() as session:
+        kept = [(p.view, p.state) for p in queries.photos_of(queries.visit_today(session, 1))]
+    assert ("three_quarter_left", "finished") in kept
+    half.get_by_role("button", name="Remove").click()
+    expect(half.locator("svg[role=img]")).to_have_count(0)

@@ -16,6 +16,8 @@ import { useCheck, useFinished, useRefine, useTouchUps } from './useCheck'
 import { Scroller } from '../../ui/Scroller'
 
 const SLOTS: readonly View[] = ['front', 'left', 'right']
+/** Half from a side, cheek and muzzle are seen that hide one another from the front and from the side. */
+const EXTRA: readonly View[] = ['three_quarter_left', 'three_quarter_right']
 
 /** After the cut: the finished head against its plan, what to take in, before and after for the owner. */
 export function CheckStage() {
@@ -27,13 +29,14 @@ export function CheckStage() {
       <h1 className="sr-only">Check of {dog.name}</h1>
       <section
         aria-label="Finished photos"
-        className="grid min-h-0 grid-cols-2 grid-rows-2 gap-3 portrait:min-h-[36rem] phone:grid-cols-1 phone:min-h-[56rem] phone:grid-rows-3"
+        className="grid min-h-0 grid-cols-2 grid-rows-[minmax(0,1fr)_minmax(0,1fr)] gap-3 portrait:min-h-[36rem] phone:grid-cols-1 phone:min-h-[56rem] phone:grid-rows-3"
       >
-        {SLOTS.map((view) => (
+        {[...SLOTS, ...EXTRA].map((view) => (
           <CheckedPhoto
             key={view}
             dog={dog}
             view={view}
+            extra={EXTRA.includes(view)}
             shown={check.data?.photos ?? []}
             sending={finished.sending[view]}
             wrong={finished.wrong[view]}

@@ -15,6 +15,8 @@ type Props = {
   wrong: string | undefined
   onFile: (file: File) => void
   onRemove: (id: number) => void
+  /** One that may be left out: a line while there is none. */
+  extra?: boolean
 }
 
 const ACCEPT = 'image/jpeg,image/png,image/webp,image/heic,image/heif,.heic,.heif'
@@ -23,13 +25,14 @@ const ACTION =
   'inline-flex min-h-12 flex-1 items-center justify-center gap-2 rounded-lg border border-rule bg-sheet px-3 font-semibold hover:border-ink'
 
 /** One finished photo with the plan over it: what stands out as coral ticks, what is short as blue dots. */
-export function CheckedPhoto({ dog, view, shown, sending, wrong, onFile, onRemove }: Props) {
+export function CheckedPhoto({ dog, view, shown, sending, wrong, onFile, onRemove, extra = false }: Props) {
   const input = useRef<HTMLInputElement>(null)
   const [over, setOver] = useState(false)
   const photo = dog.photos.find((p) => p.view === view && p.state === 'finished')
   // Nothing that was told of the photo before it is drawn over this one.
   const told = shown.find((one) => one.id === photo?.id)
   const words = viewWords(view)
+  const line = extra && !photo
   return (
     <figure
       data-finished={view}
@@ -48,7 +51,7 @@ export function CheckedPhoto({ dog, view, shown, sending, wrong, onFile, onRemov
         if (file) onFile(file)
       }}
     >
-      <div className="relative min-h-40 flex-1 overflow-hidden">
+      <div className={line ? 'hidden' : 'relative min-h-40 flex-1 overflow-hidden'}>
         {photo ? (
           <svg
             viewBox={boxOf(told, photo.width_px, photo.height_px)}
@@ -77,7 +80,7 @@ export function CheckedPhoto({ dog, view, shown, sending, wrong, onFile, onRemov
         )}
       </div>
       <figcaption className="flex shrink-0 flex-wrap items-center gap-2 p-2">
-        {photo && <span className="mr-auto truncate font-bold">{words}</span>}
+        {(photo || line) && <span className="mr-auto truncate font-bold">{words}</span>}
         {sending && (
           <span className="flex items-center gap-2 text-sm text-quiet" role="status">
             <LoaderCircle size={16} aria-hidden /> {sending}
