@@ -25,11 +25,11 @@ export function CheckStage() {
   const check = useCheck(dog)
   const finished = useFinished(dog)
   return (
-    <main className="grid min-h-0 flex-1 grid-cols-[minmax(0,1fr)_26rem] gap-4 p-4 max-[1100px]:grid-cols-[minmax(0,1fr)_22rem] portrait:grid-cols-1 portrait:overflow-auto">
+    <main className="grid min-h-0 flex-1 grid-cols-[minmax(0,1fr)_26rem] gap-4 p-4 max-[1100px]:grid-cols-[minmax(0,1fr)_22rem] portrait:grid-cols-1 portrait:overflow-auto phone:block phone:space-y-4">
       <h1 className="sr-only">Check of {dog.name}</h1>
       <section
         aria-label="Finished photos"
-        className="grid min-h-0 grid-cols-2 grid-rows-[minmax(0,1fr)_minmax(0,1fr)] gap-3 portrait:min-h-[36rem] phone:grid-cols-1 phone:min-h-[56rem] phone:grid-rows-3"
+        className="grid min-h-0 grid-cols-2 grid-rows-[minmax(0,1fr)_minmax(0,1fr)] gap-3 portrait:min-h-[36rem] phone:grid-cols-1 phone:min-h-0 phone:grid-rows-none phone:auto-rows-min"
       >
         {[...SLOTS, ...EXTRA].map((view) => (
           <CheckedPhoto

@@ -37,7 +37,7 @@ export function CheckedPhoto({ dog, view, shown, sending, wrong, onFile, onRemov
     <figure
       data-finished={view}
       aria-label={words}
-      className={`${view === 'front' ? 'row-span-2 ' : ''}flex min-h-0 min-w-0 flex-col overflow-hidden rounded-xl border-2 bg-sheet ${over ? 'border-missing' : 'border-rule'} ${photo ? '' : 'border-dashed'}`}
+      className={`${view === 'front' ? 'row-span-2 phone:row-span-1 ' : ''}flex min-h-0 min-w-0 flex-col overflow-hidden rounded-xl border-2 bg-sheet ${over ? 'border-missing' : 'border-rule'} ${photo ? '' : 'border-dashed'}`}
       onDragOver={(event) => {
         event.preventDefault()
         setOver(true)
@@ -51,7 +51,7 @@ export function CheckedPhoto({ dog, view, shown, sending, wrong, onFile, onRemov
         if (file) onFile(file)
       }}
     >
-      <div className={line ? 'hidden' : 'relative min-h-40 flex-1 overflow-hidden'}>
+      <div className={line ? 'hidden' : 'relative min-h-40 flex-1 overflow-hidden phone:min-h-64'}>
         {photo ? (
           <svg
             viewBox={boxOf(told, photo.width_px, photo.height_px)}
