@@ -152,6 +152,11 @@ def test_what_was_combed_before_a_place_was_taken_in_counts_no_more_until_that_i
     assert planned.put("/api/dogs/1/touched-up", json={"done": {place: "done"}}).status_code == 200
     assert planned.get("/api/dogs/1/check").json()["combed"] == []
     assert [c["depth_mm"] for c in combed(planned, (place, deep))["combed"]] == [deep]
+    with planned.app.state.store.reading() as session:  # type: ignore[attr-defined]
+        rows = [r for r in queries.dog(session, 1).visits[-1].expectations if r.kind == "left"]
+        assert len(rows) == 1
+        # What was expected of the place before is answered by what was read before, and by nothing since.
+        assert all((r.found, r.taken_back) == (deep + 9, False) for r in rows)
     planned.put("/api/dogs/1/touched-up", json={"done": {}})
     assert [c["depth_mm"] for c in planned.get("/api/dogs/1/check").json()["combed"]] == [deep + 9]
 

@@ -71,6 +71,8 @@ def test_long_hair_on_a_head_that_lies_within_its_outline_stays() -> None:
     photos = cut(outline, fault=("crown", None, -1.5)).photos
     told = check_of(deviations(outline, photos, [combed(outline, "crown", "left", 7.0)]))
     assert ("crown", "left") not in asked(told)
+    crown = next(p for p in told.places if (p.zone, p.side) == ("crown", "left"))
+    assert crown.off_mm < 2.0
 
 
 def test_a_comb_that_photos_contradict_is_asked_for_once_more_and_changes_nothing() -> None:

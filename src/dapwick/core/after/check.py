@@ -169,8 +169,9 @@ def _within(zone: ZoneOff) -> bool:
 def _taken_for(zone: ZoneOff) -> float:
     """How far off it is taken for, mm: hair that is long by comb, by no more than the head stands outside its outline
     where photos show it."""
-    outside = zone.combed and zone.pictured and 0 < zone.surface_mm < zone.hair_mm
-    return zone.surface_mm if outside else zone.told_mm
+    if zone.combed and zone.pictured and zone.hair_mm > 0:
+        return min(zone.hair_mm, max(zone.surface_mm, 0.0))
+    return zone.told_mm
 
 
 def _combed_state(zone: ZoneOff) -> State:

@@ -82,11 +82,17 @@ def read_finished(
     probes: Sequence[CombDocument | dict[str, Any]],
     base: str | None = None,
 ) -> DogCard:
-    """Keep comb depths of the finished head; of new ones, what the check told of them before."""
+    """Keep comb depths of the finished head; of new ones, what the check told of them before. Once a place was taken
+    in, what is read there is no answer to what was expected of it before."""
     combs = combs_from(probes)
     expected = _left_expected(store, checks, dog_id, combs)
-    there = {_comb(c): float(c.depth_mm) for c in combs}
-    return checks.comb(dog_id, combs, base, lambda v: _keep(v, "left", expected, there))
+
+    def keep(visit: VisitRow) -> None:
+        kept = [c for c in visit.combed_after if not c.taken_in]
+        there = {_comb(c): float(c.depth_mm) for c in kept}
+        _keep(visit, "left", [one for one in expected if one.what in there], there)
+
+    return checks.comb(dog_id, combs, base, keep)
 
 
 def read_marks(
