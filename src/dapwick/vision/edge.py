@@ -27,6 +27,8 @@ GUIDE_EVEN: Final = 1e-4
 COVER_SHARE: Final = 0.5
 BAND_PX, NEARBY_PX = 14, 18
 """The band about the coarse edge that is drawn anew, and how far about a place its colours are averaged."""
+ROUND_PX: Final = 2 * (BAND_PX + NEARBY_PX)
+"""So much about a dog tells what its ground looks like."""
 APART_LEAST: Final = 0.09
 COVER_SMOOTH_PX: Final = 1.5
 SMOOTH_PX: Final = 1.2
@@ -96,9 +98,27 @@ def refined(rgb: Pixels, coarse: Mask, points_px: Array) -> Array:
     """
     scale = min(1.0, REFINE_SIDE_PX / max(rgb.shape[:2]))
     shown = cv2.resize(rgb, None, fx=scale, fy=scale, interpolation=cv2.INTER_AREA)
-    fine = np.asarray(np.asarray(shown, np.float32) / 255, np.float32)
-    size = fine.shape[1], fine.shape[0]
-    soft = np.asarray(cv2.GaussianBlur(_resized(coarse, size, cv2.INTER_LINEAR), (0, 0), 1.5), np.float32)
+    soft = _resized(coarse, (shown.shape[1], shown.shape[0]), cv2.INTER_LINEAR)
+    here = _box_round(soft > 0.0)
+    drawn = np.zeros_like(soft)
+    drawn[here] = _drawn_anew(np.asarray(shown[here], np.float32) / np.float32(255), soft[here])
+    smooth = cv2.GaussianBlur(drawn, (0, 0), COVER_SMOOTH_PX)
+    return np.asarray(contour(_tidied((smooth > 0.5).astype(np.uint8), points_px * scale)) / scale)
+
+
+def _box_round(dog: BoolArray) -> tuple[slice, slice]:
+    """Rows and columns that hold a dog and all about it that its edge is drawn by."""
+    found = [np.flatnonzero(dog.any(axis=axis)) for axis in (1, 0)]
+    low, high = zip(*((int(at[0]), int(at[-1])) if len(at) else (0, 0) for at in found), strict=True)
+    rows, columns = (
+        slice(max(a - ROUND_PX, 0), b + ROUND_PX + 1) for a, b in zip(low, high, strict=True)
+    )  # fmt: skip
+    return rows, columns
+
+
+def _drawn_anew(fine: Layer, coarse: Layer) -> Layer:
+    """How much of each pixel (height, width) is dog, drawn anew in the band about a coarse mask's edge."""
+    soft = np.asarray(cv2.GaussianBlur(coarse, (0, 0), 1.5), np.float32)
     dog = (soft > 0.5).astype(np.uint8)
     inward, outward = (cv2.distanceTransform(m, cv2.DIST_L2, 3) for m in (dog, 1 - dog))
     inner, outer = _nearby(fine, inward > BAND_PX), _nearby(fine, outward > BAND_PX)
@@ -112,8 +132,7 @@ def refined(rgb: Pixels, coarse: Mask, points_px: Array) -> Array:
         dog,
         share * np.clip(cover, 0, 1) + (1 - share) * np.clip(guided, 0, 1),
     )
-    smooth = cv2.GaussianBlur(drawn.astype(np.float32), (0, 0), COVER_SMOOTH_PX)
-    return np.asarray(contour(_tidied((smooth > 0.5).astype(np.uint8), points_px * scale)) / scale)
+    return np.asarray(drawn, np.float32)
 
 
 def _resized(layer: NDArray[Any], size: tuple[int, int], how: int) -> Layer:

@@ -22,6 +22,8 @@ MOVES: Final = 7
 """Ways a camera may be off: three turns (rad), three shifts (mm), and the logarithm of its focal length."""
 STEPS: Final = np.array([1e-3, 1e-3, 1e-3, 0.2, 0.2, 0.2, 1e-3])
 """Small moves of each, to read slopes by."""
+REACH: Final = 100.0 * STEPS
+"""How far a camera may be off where its marks are first put on a head of usual pose."""
 HELD_DEG: Final = 14.0
 """How far a head is held off straight for its view (σ), each way it may turn."""
 USUAL_MM, USUAL_SPREAD = 850.0, 0.35
@@ -37,6 +39,8 @@ GUESSED: Final = 0.5
 say so themselves, as a share of their σ."""
 EXPECTED: Final = 5
 """What is expected of a camera besides its marks: three turns, its distance, its focal length."""
+SETTLED: Final = 1e-7
+"""A camera is found where a round moves it by so small a share."""
 LOST_MM: Final = 12.0
 """Marks that miss the known bone by more than this (rms) were not put on this dog."""
 
@@ -112,7 +116,7 @@ def camera_on(
         far = np.log(camera.distance_mm / expected_mm) / spread
         return np.concatenate([np.nan_to_num(off, nan=1e3).ravel(), held, [far, by[6] / photo.focal_spread]])
 
-    found = least_squares(misses, np.zeros(MOVES), loss="soft_l1", x_scale=STEPS)
+    found = least_squares(misses, np.zeros(MOVES), loss="soft_l1", x_scale=REACH, xtol=SETTLED, ftol=SETTLED)
     camera = moved(first, found.x)
     # The slopes are those of moves of the first camera; near a solution they are those of its own.
     covariance = np.linalg.inv(found.jac.T @ found.jac + np.diag(1e-9 / STEPS**2))
