@@ -25,10 +25,9 @@ from cut_heads import VIEWS
 from dapwick.core.after.cameras import FoundCamera, cameras_on
 from dapwick.core.after.check import TOLERANCE_MM, Check, ToComb, check_of
 from dapwick.core.after.deviations import Deviations, ZoneOff, deviations
-from dapwick.core.after.readings import FinishedPhoto
+from dapwick.core.after.readings import CutComb, FinishedPhoto, spot_at
 from dapwick.core.basics.arrays import Array
 from dapwick.core.basics.marks import View
-from dapwick.core.head.coat import CoatProbe, middle_of
 from dapwick.core.head.silhouettes import Edge
 from dapwick.core.outlines.families import FAMILIES
 from dapwick.core.outlines.fit import Outline
@@ -47,7 +46,9 @@ SEED: Final = 611
 FAMILIES_CUT: Final = ("round", "teddy", "brick", "dome")
 FAULT_MM, CAME_OUT_MM, TUFT_MM = 4.5, 3.5, 0.6
 PUSHED_IN_MM, COMB_READ_MM = 5.0, 1.5
-"""How far from a zone's middle a comb goes in, and how well it is read (σ)."""
+"""How far from the spot that was meant a comb goes in, and how well it is read (σ)."""
+ROUNDS: Final = 6
+"""So often the check is asked what to comb."""
 FAULTY: Final = ("cheek", "jaw", "muzzle_side", "crown", "visor")
 Way = Literal["lengths", "outline"]
 WAYS: Final[tuple[Way, ...]] = ("lengths", "outline")
@@ -75,13 +76,14 @@ class Tally:
     inside: list[bool] = field(default_factory=list)
     found: list[bool] = field(default_factory=list)
     false: list[int] = field(default_factory=list)
+    combs: list[int] = field(default_factory=list)
 
     def row(self) -> str:
         off = np.abs(self.off)
         found = f"{np.mean(self.found):.0%} of {len(self.found)}" if self.found else "–"
         return (
             f"{len(self.false)} | {len(off)} | {np.median(off):.1f} mm | {np.mean(self.inside):.0%} | {found} | "
-            f"{np.mean(self.false):.2f}"
+            f"{np.mean(self.false):.2f} | {np.mean(self.combs):.0f}"
         )
 
 
@@ -118,19 +120,21 @@ def done(
     hair = depth[place] - outline.leave_mm
     found = deviations(outline, photos)
     if more == "combed":
-        combs = [_combed(outline, true.at, depth, one, rng) for one in check_of(found).comb]
-        found = deviations(outline, photos, combs)
+        combs: dict[tuple[str, str, str], CutComb] = {}
+        for _ in range(ROUNDS):
+            asked = check_of(found).comb
+            combs |= {(o.zone, o.side, o.spot): _combed(outline, true.at, depth, o, rng) for o in asked}
+            found = deviations(outline, photos, tuple(combs.values()))
     return Done(found, check_of(found), hair + off[place], hair, fault)
 
 
-def _combed(
-    outline: Outline, at_mm: Array, depth: Array, asked: ToComb, rng: np.random.Generator
-) -> CoatProbe:
-    """A comb pushed in somewhere near the middle of a zone of the finished head."""
+def _combed(outline: Outline, at_mm: Array, depth: Array, asked: ToComb, rng: np.random.Generator) -> CutComb:
+    """A comb pushed in somewhere near the spot of the finished head that was asked for."""
     skin = outline.ground.skin
-    middle = skin.vertices_mm[middle_of(skin, asked.zone, asked.side)]
-    near = cKDTree(at_mm).query(middle + rng.normal(0, PUSHED_IN_MM, 3))[1]
-    return CoatProbe(asked.zone, asked.side, float(max(0.0, depth[near] + rng.normal(0, COMB_READ_MM))))
+    spot = skin.vertices_mm[spot_at(skin, asked.zone, asked.side, asked.spot)]
+    near = cKDTree(at_mm).query(spot + rng.normal(0, PUSHED_IN_MM, 3))[1]
+    read = float(max(0.0, depth[near] + rng.normal(0, COMB_READ_MM)))
+    return CutComb(asked.zone, asked.side, read, spot=asked.spot)
 
 
 def _photographed(
@@ -170,6 +174,7 @@ def told(tally: Tally, one: Done) -> None:
         seen = one.found.of(zone, side)
         wrong += seen is not None and _truly(one, seen) < TOLERANCE_MM[zone] / 2
     tally.false.append(wrong)
+    tally.combs.append(len(one.found.combs))
 
 
 def _truly(one: Done, zone: ZoneOff) -> float:
@@ -192,8 +197,9 @@ def report(dogs: int) -> list[str]:
         "planned counts whether a photo saw it or not, and a zone that was combed is told by its hair. "
         "`tools/check_truth.py`.",
         "",
-        "| cut by | heads | zones seen | off, median | 90 % hold | faults found | asked for nothing, a head |",
-        "|-|-|-|-|-|-|-|",
+        "| cut by | heads | zones seen | off, median | 90 % hold | faults found | asked for nothing, a head "
+        "| combs pushed in, a head |",
+        "|-|-|-|-|-|-|-|-|",
     ]
     for (way, faulty, more), tally in tallies.items():
         lines.append(

@@ -132,7 +132,7 @@ def state_of(told: dict[str, Any], place: str) -> str:
 
 def test_a_comb_tells_what_the_photos_leave_open(planned: TestClient) -> None:
     finished(planned)
-    first = looked_at(planned)["comb"][0]
+    first = next(one for one in looked_at(planned)["comb"] if one["state"] == "unseen")
     place, planned_mm = f"{first['zone']}/{first['side']}", first["leave_mm"]
     assert state_of(combed(planned, (place, planned_mm + 9)), place) == "long"
     told = combed(planned, (place, planned_mm))
@@ -140,6 +140,29 @@ def test_a_comb_tells_what_the_photos_leave_open(planned: TestClient) -> None:
     assert place not in {f"{c['zone']}/{c['side']}" for c in told["comb"]}
     assert [(c["zone"], c["depth_mm"]) for c in told["combed"]] == [(first["zone"], planned_mm)]
     assert combed(planned)["combed"] == []
+
+
+def test_what_is_combed_beside_a_place_is_kept_beside_it(planned: TestClient) -> None:
+    finished(planned, ("front",))
+    first = next(one for one in looked_at(planned)["comb"] if one["state"] == "unseen")
+    assert first["spot"] == "middle"
+    at = {"zone": first["zone"], "side": first["side"]}
+    one = {**at, "depth_mm": first["leave_mm"] + 2.0}
+    assert planned.put("/api/dogs/1/combed-after", json=[one]).status_code == 200
+    told = planned.get("/api/dogs/1/check").json()
+    again = next(c for c in told["comb"] if (c["zone"], c["side"]) == (first["zone"], first["side"]))
+    assert again["spot"] != "middle"
+    two = {**at, "depth_mm": first["leave_mm"], "spot": again["spot"]}
+    assert planned.put("/api/dogs/1/combed-after", json=[one, two]).status_code == 200
+    kept = planned.get("/api/dogs/1/check").json()["combed"]
+    assert [(c["spot"], c["depth_mm"]) for c in kept] == [
+        ("middle", one["depth_mm"]), (again["spot"], two["depth_mm"]),
+    ]  # fmt: skip
+    with planned.app.state.store.reading() as session:  # type: ignore[attr-defined]
+        told_before = [r for r in queries.dog(session, 1).visits[-1].expectations if r.kind == "left"]
+        assert len({r.what for r in told_before}) == len(told_before)
+        assert any(again["spot"] in r.what for r in told_before)
+    assert planned.put("/api/dogs/1/combed-after", json=[{**two, "spot": "inside"}]).status_code == 422
 
 
 def test_what_was_combed_before_a_place_was_taken_in_counts_no_more_until_that_is_taken_back(

@@ -2,6 +2,7 @@
 
 from __future__ import annotations
 
+import re
 from pathlib import Path
 
 import pytest
@@ -80,6 +81,30 @@ def test_a_comb_tells_what_the_photos_leave_open(page: Page, demo_salon, finishe
     combed.get_by_role("button", name="Remove").click()
     expect(combed).to_have_count(0)
     expect(page.locator(f"[data-to-comb='{place}']")).to_be_visible(timeout=30_000)
+
+
+def test_a_comb_that_leaves_a_place_open_is_asked_for_once_more_beside_it(
+    page: Page, demo_salon, finished
+) -> None:  # type: ignore[no-untyped-def]
+    Planner(demo_salon.store).save(1, Asked("round"))
+    page.goto(demo_salon.address + "/dogs/1/check")
+    page.locator("[data-finished=front] input[type=file]").set_input_files(finished["front"])
+    unseen = page.locator("[data-to-comb]").filter(has_text="no photo shows it").first
+    unseen.wait_for(timeout=60_000)
+    place = unseen.get_attribute("data-to-comb")
+    said = re.search(r"(\d+) mm planned", unseen.inner_text())
+    assert said
+    unseen.get_by_role("textbox").fill(str(int(said[1]) + 2))
+    unseen.get_by_role("button", name="Save").click()
+    again = page.locator(f"[data-to-comb='{place}']")
+    expect(again).to_contain_text("so far: once more, a finger's width", timeout=30_000)
+    again.get_by_role("textbox").fill(said[1])
+    again.get_by_role("button", name="Save").click()
+    expect(page.get_by_role("list", name="Combed").get_by_role("listitem")).to_have_count(2)
+    first, beside = page.get_by_role("list", name="Combed").get_by_role("listitem").all_inner_texts()
+    assert f"{said[1]} mm by comb" in beside
+    assert "further" in beside or "up" in beside or "down" in beside
+    assert f"{int(said[1]) + 2} mm by comb" in first
 
 
 def test_a_wrong_photo_says_why_and_takes_nothing_away(page: Page, demo_salon, finished, tmp_path) -> None:  # type: ignore[no-untyped-def]

@@ -39,7 +39,7 @@ def put_touched_up(
 
 @router.put("/dogs/{dog_id}/combed-after")
 def put_combed_after(
-    dog_id: int, given: s.Probes, store: Store, checks: Checks, base: Base, response: Response
+    dog_id: int, given: c.CutCombs, store: Store, checks: Checks, base: Base, response: Response
 ) -> s.DogOut:
     """What a comb found on the finished head."""
     for p in given:
@@ -75,7 +75,7 @@ def _check(now: CheckNow) -> c.CheckOut:
             c.ToCombOut(**one.model_dump(), zone_words=zone_words(one.zone))
             for one in (check.comb if check else [])
         ],
-        combed=[s.ProbeIO.model_validate(one.model_dump(exclude={"taken_in"})) for one in now.combed],
+        combed=[c.CutCombIO.model_validate(one.model_dump(exclude={"taken_in"})) for one in now.combed],
         even=check.even if check else [],
         places=[
             c.PlaceOut(**p.model_dump(), zone_words=zone_words(p.zone))

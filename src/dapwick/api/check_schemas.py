@@ -2,9 +2,12 @@
 
 from __future__ import annotations
 
+from typing import Annotated
+
 from pydantic import BaseModel, Field
 
 from dapwick.api.schemas import ProbeIO
+from dapwick.core.after.readings import Spot
 from dapwick.core.basics.marks import View
 from dapwick.documents.check import Done, EvenEntry, PlaceEntry, ShortEntry, ToCombEntry, TouchUpEntry
 from dapwick.documents.cut_sheet import Point
@@ -56,6 +59,15 @@ class ToCombOut(ToCombEntry):
     zone_words: str
 
 
+class CutCombIO(ProbeIO):
+    """A comb pushed to the skin of the finished head: in the middle of a zone, or beside it."""
+
+    spot: Spot = "middle"
+
+
+CutCombs = Annotated[list[CutCombIO], Field(max_length=60)]
+
+
 class PlaceOut(PlaceEntry):
     zone_words: str
 
@@ -71,7 +83,7 @@ class CheckOut(BaseModel):
     touch_ups: list[TouchUpOut]
     short: list[ShortEntry]
     comb: list[ToCombOut]
-    combed: list[ProbeIO]
+    combed: list[CutCombIO]
     even: list[EvenEntry]
     places: list[PlaceOut]
     pictures: list[View]

@@ -7,6 +7,7 @@ from typing import Literal
 from pydantic import BaseModel, ConfigDict, Field
 
 from dapwick.core.after.check import Check, Sides, State
+from dapwick.core.after.readings import Spot
 from dapwick.documents.document import Document
 
 Side = Literal["left", "right"]
@@ -62,6 +63,7 @@ class ToCombEntry(_Entry):
     why: str = ""
     words: str
     state: State = "outside"
+    spot: Spot = "middle"
 
 
 class EvenEntry(_Entry):

@@ -9,6 +9,7 @@ from typing import Literal
 
 from pydantic import Field, ValidationError
 
+from dapwick.core.after.readings import CutComb
 from dapwick.core.basics.errors import BadInput
 from dapwick.core.basics.frame import LEVEL_TIP_DEG
 from dapwick.core.basics.head_kind import Carriage, Muzzle
@@ -92,7 +93,7 @@ class HeadFile(Document):
         named = [(photo, photo_name(photo, i)) for i, photo in enumerate(self.photos)]
         return tuple((p, photo_marks(p, name)) for p, name in named if p.state == "finished")
 
-    def combs_after(self) -> tuple[CoatProbe, ...]:
+    def combs_after(self) -> tuple[CutComb, ...]:
         """What a comb found on the finished head."""
         return tuple(comb.probe() for comb in self.combed_after)
 

@@ -7,6 +7,7 @@ from typing import Any, Literal
 
 from pydantic import Field, TypeAdapter
 
+from dapwick.core.after.readings import CutComb, Spot
 from dapwick.core.head.coat import CoatProbe
 from dapwick.core.solve.observations import HandMeasure
 from dapwick.documents.document import Document, Number
@@ -37,10 +38,14 @@ class CombDocument(Document):
 
 
 class FinishedComb(CombDocument):
-    """A comb pushed to the skin of the finished head. taken_in: its place had been taken in by then, so that it tells
-    of what is left rather than of what was."""
+    """A comb pushed to the skin of the finished head, in the middle of a zone or beside it. taken_in: its place had
+    been taken in by then, so that it tells of what is left rather than of what was."""
 
+    spot: Spot = "middle"
     taken_in: bool = False
+
+    def probe(self) -> CutComb:
+        return CutComb(self.zone, self.side, self.depth_mm, self.length_mm, self.spot)
 
     @property
     def places(self) -> tuple[str, ...]:
@@ -50,6 +55,7 @@ class FinishedComb(CombDocument):
 
 _READINGS: TypeAdapter[list[ReadingDocument]] = TypeAdapter(list[ReadingDocument])
 _COMBS: TypeAdapter[list[CombDocument]] = TypeAdapter(list[CombDocument])
+_FINISHED: TypeAdapter[list[FinishedComb]] = TypeAdapter(list[FinishedComb])
 
 
 def readings_from(given: Sequence[Any]) -> list[ReadingDocument]:
@@ -60,3 +66,8 @@ def readings_from(given: Sequence[Any]) -> list[ReadingDocument]:
 def combs_from(given: Sequence[Any]) -> list[CombDocument]:
     """Comb depths from documents or from JSON. Raises ValidationError."""
     return _COMBS.validate_python(list(given))
+
+
+def finished_combs_from(given: Sequence[Any]) -> list[FinishedComb]:
+    """Comb depths of a finished head from documents or from JSON. Raises ValidationError."""
+    return _FINISHED.validate_python(list(given))

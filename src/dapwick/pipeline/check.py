@@ -11,12 +11,11 @@ import numpy as np
 from dapwick.core.after.cameras import FoundCamera, cameras_on
 from dapwick.core.after.check import Check, check_of
 from dapwick.core.after.deviations import Deviations, deviations
-from dapwick.core.after.readings import FinishedPhoto
+from dapwick.core.after.readings import CutComb, FinishedPhoto
 from dapwick.core.basics.arrays import Array
 from dapwick.core.basics.fair import FAIR_MM, fair
 from dapwick.core.basics.findings import Finding
 from dapwick.core.basics.marks import View
-from dapwick.core.head.coat import CoatProbe
 from dapwick.core.head.silhouettes import Edge, edge_on, outside_of
 from dapwick.core.outlines.effects import ears_cut
 from dapwick.core.outlines.fit import Outline
@@ -78,9 +77,7 @@ class CheckedHead:
     cameras: Mapping[str, FoundCamera]
 
 
-def checked_head(
-    outline: Outline, taken: Sequence[TakenPhoto], combs: Sequence[CoatProbe] = ()
-) -> CheckedHead:
+def checked_head(outline: Outline, taken: Sequence[TakenPhoto], combs: Sequence[CutComb] = ()) -> CheckedHead:
     """The check of a head that was cut to an outline: by its finished photos, and by a comb where one was pushed in."""
     head = outline.ground.head
     stood = [camera.distance_mm for camera in head.cameras]

@@ -22,7 +22,7 @@ export type Parts = {
   'next-note': Schemas['NoteIn']
   outline: Schemas['OutlineIn']
   'touched-up': Schemas['TouchedUpIn']
-  'combed-after': Schemas['ProbeIO'][]
+  'combed-after': Schemas['CutCombIO'][]
   'for-next': Schemas['ForNextIn']
 }
 export type PartName = keyof Parts

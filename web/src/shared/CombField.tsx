@@ -33,9 +33,9 @@ export function CombField({ words, hint, read, onKeep }: Props) {
           inputMode="decimal"
           value={text}
           onChange={(event) => setText(event.target.value)}
-          placeholder={read === undefined ? 'depth, mm' : `${read} mm`}
+          placeholder={read === undefined ? 'mm' : `${read} mm`}
           aria-label={`Comb depth, ${words}, mm`}
-          className="min-h-12 w-32 rounded-lg border-2 border-rule px-3 text-xl"
+          className="min-h-12 w-24 rounded-lg border-2 border-rule px-3 text-xl"
         />
       </label>
       <button

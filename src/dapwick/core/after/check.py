@@ -10,6 +10,7 @@ import numpy as np
 from scipy.special import ndtr
 
 from dapwick.core.after.deviations import VERSION, Deviations, ZoneOff
+from dapwick.core.after.readings import Spot, spots_of
 from dapwick.core.basics.arrays import Array
 from dapwick.core.head.growth import weeks_range
 from dapwick.core.head.stand import length_of
@@ -25,8 +26,8 @@ SIDES_MM: Final = 1.0
 NORMAL_90: Final = 1.645
 SURELY: Final = 1.28
 """A place is long or short for sure where it is off by so many σ."""
-SURELY_COMBED: Final = 1.645
-"""The same where one push of a comb tells it: it is one place of the zone, and six are pushed."""
+SETTLED: Final = (0.22, 0.85)
+"""A zone was combed enough where it is so unlikely, or so likely, to be long by more than its tolerance."""
 SURELY_APART: Final = 1.645
 """One side is fuller than the other for sure where it is so by so many σ."""
 MORE_LIKELY: Final = 0.25
@@ -41,6 +42,13 @@ CLOSE_MM: Final = 4.0
 """A blade set what was planned shorter: no comb tells it better."""
 WORTH_A_COMB: Final = 0.12
 MOST_COMBS: Final = 6
+BESIDE: Final[Mapping[Spot, str]] = {
+    "middle": "in the middle",
+    "front": "a finger's width further forward",
+    "back": "a finger's width further back",
+    "above": "a finger's width higher up",
+    "below": "a finger's width lower down",
+}
 PARTLY: Final = 0.6
 """Where less of a zone's seen places than this is off, the part that is, is named."""
 Sides = Literal["even", "uneven", "unsure"]
@@ -95,8 +103,8 @@ class Short:
 @dataclass(frozen=True)
 class ToComb:
     """A place that a comb pushed to the skin has to tell: off the outline as drawn by off_mm (as it stands; outside
-    more than 0), by its hair or by a skull unlike the measured one, or not told by any photo. leave_mm: how deep hair
-    was planned there, as it stands."""
+    more than 0), by its hair or by a skull unlike the measured one, or not told by any photo, or not settled by the
+    combs before. leave_mm: how deep hair was planned there, as it stands; spot: where in the zone to push it in."""
 
     zone: str
     side: Side
@@ -105,6 +113,7 @@ class ToComb:
     why: str
     words: str
     state: State
+    spot: Spot
 
 
 @dataclass(frozen=True)
@@ -162,14 +171,16 @@ def _place(found: Deviations, zone: ZoneOff) -> Place:
 
 
 def _within(zone: ZoneOff) -> bool:
-    """Photos show it no further outside its outline than a hand may be off."""
-    return zone.pictured and zone.surface_mm < TOLERANCE_MM[zone.zone]
+    """Photos that agree show it no further outside its outline than a hand may be off, and surely not by twice that."""
+    tolerance = TOLERANCE_MM[zone.zone]
+    surely = zone.surface_mm + zone.surface_sigma < 2 * tolerance
+    return zone.pictured and not zone.contested and zone.surface_mm < tolerance and surely
 
 
 def _taken_for(zone: ZoneOff) -> float:
     """How far off it is taken for, mm: hair that is long by comb, by no more than the head stands outside its outline
-    where photos show it."""
-    if zone.combed and zone.pictured and zone.hair_mm > 0:
+    where photos that agree show it."""
+    if zone.combed and zone.pictured and not zone.contested and zone.hair_mm > 0:
         return min(zone.hair_mm, max(zone.surface_mm, 0.0))
     return zone.told_mm
 
@@ -180,7 +191,7 @@ def _combed_state(zone: ZoneOff) -> State:
     off, sigma, tolerance = abs(zone.hair_mm), zone.hair_sigma, TOLERANCE_MM[zone.zone]
     if zone.hair_mm > 0 and _within(zone):
         return "true"
-    if off > max(tolerance + MORE_LIKELY * sigma, SURELY_COMBED * sigma):
+    if off > max(tolerance, SURELY * sigma):
         return "long" if zone.hair_mm > 0 else "short"
     return "true" if off + sigma < 2 * tolerance else "unsure"
 
@@ -234,8 +245,10 @@ def _short(outline: Outline, place: Place) -> Short:
 
 
 def to_comb(found: Deviations, states: Mapping[tuple[str, Side], State]) -> tuple[ToComb, ...]:
-    """The places where a comb would tell most: those that look off and may be the skull's, those that photos leave
-    open, and those that none saw. The likeliest to be long first, no more than a dog stands still for."""
+    """The places where a comb would tell most: those whose combs leave it open, those that look off and may be the
+    skull's, those that photos leave open, and those that none saw. The likeliest to be long first, no more than a dog
+    stands still for."""
+    again = [_once_more(found, *spot) for spot in found.disputed]
     asked = [
         (_chance_long(zone), _ask(found, zone.zone, zone.side, states[zone.zone, zone.side], zone.surface_mm))
         for zone in found.zones
@@ -247,19 +260,44 @@ def to_comb(found: Deviations, states: Mapping[tuple[str, Side], State]) -> tupl
     asked += [(UNSEEN_LONG, one) for one in unseen if one.leave_mm > CLOSE_MM]
     likely = [one for one in asked if one[0] >= WORTH_A_COMB or one[1].state in ("outside", "inside")]
     ranked = [one for _, one in sorted(likely, key=lambda one: -one[0])]
-    again = [_once_more(found, zone, side) for zone, side in found.disputed]
-    open_still = [one for one in ranked if (one.zone, one.side) not in found.disputed]
+    beside = [_beside(found, zone) for zone in found.zones if _unsettled(found, zone)]
+    disputed = {(zone, side) for zone, side, _ in found.disputed}
+    open_still = [one for one in beside + ranked if (one.zone, one.side) not in disputed]
     return tuple((again + open_still)[:MOST_COMBS])
 
 
-def _once_more(found: Deviations, zone: str, side: Side) -> ToComb:
+def _unsettled(found: Deviations, zone: ZoneOff) -> bool:
+    """Whether what its combs tell leaves open if it is long, and there is a spot left to push one in."""
+    if not zone.combed or zone.zone in NOT_TOUCHED or _within(zone):
+        return False
+    left = set(spots_of(found.outline.ground.skin, zone.zone, zone.side)) - set(
+        found.pushed(zone.zone, zone.side)
+    )
+    return bool(left) and SETTLED[0] < _chance_long(zone) < SETTLED[1]
+
+
+def _beside(found: Deviations, zone: ZoneOff) -> ToComb:
+    """The next spot of a zone whose combs leave open whether it is long."""
+    pushed = found.pushed(zone.zone, zone.side)
+    spots = spots_of(found.outline.ground.skin, zone.zone, zone.side)
+    spot = next(spot for spot in spots if spot not in pushed)
+    asked = _ask(found, zone.zone, zone.side, "unsure", zone.hair_mm)
+    off = f"{abs(zone.hair_mm):.0f} mm {'long' if zone.hair_mm > 0 else 'short'} so far"
+    why = f"{off}: once more, {BESIDE[spot]}."
+    return replace(asked, why=why, words=f"{zone.side} {zone_words(zone.zone)}: {why}", spot=spot)
+
+
+def _once_more(found: Deviations, zone: str, side: Side, spot: Spot) -> ToComb:
     asked = _ask(found, zone, side, "unsure", 0.0)
     why = "comb and photos do not agree: once more."
-    return replace(asked, why=why, words=f"{side} {zone_words(zone)}: {why}")
+    return replace(asked, why=why, words=f"{side} {zone_words(zone)}: {why}", spot=spot)
 
 
 def _would_tell(zone: ZoneOff, state: State) -> bool:
-    """Whether anything would come of combing it: what photos leave open, where it may lie outside its outline."""
+    """Whether anything would come of combing it: what photos leave open, where it may lie outside its outline, and what
+    is long by the photos alone and not for sure, since hair that was taken in does not come back."""
+    if state == "long":
+        return _chance_long(zone) < SETTLED[1]
     return state in ("outside", "inside") or (state == "unsure" and not _within(zone))
 
 
@@ -272,12 +310,13 @@ def _ask(found: Deviations, zone: str, side: Side, state: State, off_mm: float) 
     outline = found.outline
     deep = float(np.median(outline.leave_mm[outline.ground.skin.in_zone(zone, side)]))
     why = {
+        "long": f"{abs(off_mm):.0f} mm long by the photos: comb it before you cut.",
         "outside": f"{abs(off_mm):.0f} mm outside the outline: hair, or a fuller skull?",
         "inside": f"{abs(off_mm):.0f} mm inside the outline: hair, or a lower skull?",
         "unseen": "no photo shows it.",
     }.get(state, "the photos cannot tell.")
     words = f"{side} {zone_words(zone)}: {why} Push the comb in, {deep:.0f} mm deep were planned."
-    return ToComb(zone, side, off_mm, deep, why, words, state)
+    return ToComb(zone, side, off_mm, deep, why, words, state, "middle")
 
 
 def _weeks(weeks: tuple[int, int]) -> str:

@@ -23,20 +23,23 @@ from dapwick.core.after.cameras import MOVES
 from dapwick.core.after.readings import (
     SEEN_WITHIN_MM,
     SIDES,
+    CutComb,
     FinishedPhoto,
     Read,
+    Spot,
     combed_on,
     newest,
     read_photo,
+    sides_of,
+    spot_at,
     thinned,
 )
 from dapwick.core.basics.arrays import Array, BoolArray, IntArray, frozen
-from dapwick.core.head.coat import CoatProbe
 from dapwick.core.head.silhouettes import outside_of
 from dapwick.core.head.zones import BARE, ZONES, Side
 from dapwick.core.outlines.fit import Outline
 
-VERSION: Final = "check-2"
+VERSION: Final = "check-3"
 STRAY_MM: Final = 0.5
 """How far a photo's whole edge lies off for loose hairs and where it was taken to end (σ)."""
 ENDS_MM: Final = 2.0
@@ -104,8 +107,8 @@ class ZoneOff:
 @dataclass(frozen=True)
 class Deviations:
     """zones: those that photos saw; unseen: (zone, side) that none did. surface_mm, sigma_mm (V,): of every vertex,
-    nan where none was read. left_out: photos that tell another head than the rest; disputed: places where a comb told
-    what photos contradict, and does not count."""
+    nan where none was read. left_out: photos that tell another head than the rest; disputed: spots where a comb told
+    what photos contradict, and does not count; combs: all that were pushed in."""
 
     outline: Outline
     zones: tuple[ZoneOff, ...]
@@ -114,7 +117,8 @@ class Deviations:
     sigma_mm: Array
     readings: int
     left_out: tuple[str, ...] = ()
-    disputed: tuple[tuple[str, Side], ...] = ()
+    disputed: tuple[tuple[str, Side, Spot], ...] = ()
+    combs: tuple[CutComb, ...] = ()
     version: str = VERSION
 
     def of(self, zone: str, side: str) -> ZoneOff | None:
@@ -124,21 +128,25 @@ class Deviations:
         """The same zone of the other side."""
         return self.of(zone.zone, "right" if zone.side == "left" else "left")
 
+    def pushed(self, zone: str, side: Side) -> tuple[Spot, ...]:
+        """The spots of a zone of one side that were combed."""
+        return tuple(one.spot for one in self.combs if one.zone == zone and side in sides_of(one))
+
 
 def deviations(
-    outline: Outline, photos: Sequence[FinishedPhoto], combs: Sequence[CoatProbe] = ()
+    outline: Outline, photos: Sequence[FinishedPhoto], combs: Sequence[CutComb] = ()
 ) -> Deviations:
     """What finished photos, and combs pushed to the skin since, tell of a head that was cut to an outline. Mirrored or
     other dogs' photos have no camera and never come here; one that tells quite another head than the rest is left
     out."""
     field, misfit = _found(outline, photos)
-    combed = combed_on(outline, combs)
+    left_out: tuple[str, ...] = ()
     if len(photos) > 2 and misfit > DISAGREES:
         without = [_found(outline, [p for p in photos if p is not one]) for one in photos]
         best = min(range(len(photos)), key=lambda i: without[i][1])
         if without[best][1] < AGREES * misfit:
-            return without[best][0].summed((photos[best].name,), combed)
-    return field.summed((), combed)
+            field, left_out = without[best][0], (photos[best].name,)
+    return field.summed(left_out, tuple(combs))
 
 
 def _found(outline: Outline, photos: Sequence[FinishedPhoto]) -> tuple[_Field, float]:
@@ -255,9 +263,10 @@ class _Field:
         """How badly the readings go together: about 1 where they do as their σ say."""
         return float(self.read.mm @ self.told) / max(len(self.read.mm), 1)
 
-    def summed(self, left_out: tuple[str, ...], combed: Read) -> Deviations:
+    def summed(self, left_out: tuple[str, ...], combs: tuple[CutComb, ...]) -> Deviations:
         """What is told of every zone, by photos and by combs, each of the place where it went in and of no other:
         scissored by eye, hair is long wherever skin lies deeper than measured, and says nothing of its neighbours."""
+        combed = combed_on(self.outline, combs)
         with_combs = self._with(combed) if len(combed.at) else self
         skin = self.outline.ground.skin
         pushed_in = {ZONES[i] for i in skin.template.zone[combed.at].tolist()}
@@ -272,7 +281,7 @@ class _Field:
         unseen = tuple((z, s) for z in ZONES if z != BARE for s in SIDES if (z, s) not in names)
         return Deviations(
             self.outline, tuple(zones), unseen, frozen(surface), frozen(sigma), len(with_combs.read.at), left_out,
-            with_combs._disputed(),
+            with_combs._disputed(combs), combs,
         )  # fmt: skip
 
     def _with(self, combed: Read) -> _Field:
@@ -292,14 +301,12 @@ class _Field:
             return np.zeros(len(self.places), bool)
         return np.asarray(cdist(self.places, self.places[self.read.at]).min(axis=1) < SEEN_WITHIN_MM)
 
-    def _disputed(self) -> tuple[tuple[str, Side], ...]:
-        """Where a comb was set aside as wild."""
-        combs = self.everything.at[self.everything.combed]
-        aside = combs[~np.isin(combs, self.read.at[self.read.combed])]
-        skin = self.outline.ground.skin
-        return tuple(
-            (z, s) for z in ZONES if z != BARE for s in SIDES if np.isin(aside, skin.in_zone(z, s)).any()
-        )
+    def _disputed(self, combs: Sequence[CutComb]) -> tuple[tuple[str, Side, Spot], ...]:
+        """Spots where a comb was set aside as wild."""
+        pushed = self.everything.at[self.everything.combed]
+        aside = pushed[~np.isin(pushed, self.read.at[self.read.combed])]
+        spots = [(one.zone, side, one.spot) for one in combs if one.zone in ZONES for side in sides_of(one)]
+        return tuple(spot for spot in spots if spot_at(self.outline.ground.skin, *spot) in aside)
 
     def _zone(self, zone: str) -> list[ZoneOff]:
         """Both sides of a zone as far as they were seen, told by their own readings: what is expected of a hand

@@ -20,7 +20,7 @@ from dapwick.core.basics.marks import View, view_words
 from dapwick.core.solve.observations import PhotoMarks
 from dapwick.documents.check import CheckDocument, Done, TouchedUp
 from dapwick.documents.document import plain
-from dapwick.documents.readings import CombDocument, FinishedComb
+from dapwick.documents.readings import FinishedComb
 from dapwick.exports.owner_page import Pair, owner_page
 from dapwick.pipeline.before_after import beside
 from dapwick.pipeline.check import COUNTED, CheckedHead, PhotoCheck, TakenPhoto, checked_head
@@ -159,7 +159,7 @@ class Checking:
     def comb(
         self,
         dog_id: int,
-        combs: Sequence[CombDocument],
+        combs: Sequence[FinishedComb],
         base: str | None = None,
         beside: Beside | None = None,
     ) -> DogCard:
@@ -275,12 +275,10 @@ def _said(visit: VisitRow, place: str, state: Done) -> TouchedUp:
     return TouchedUp(state=state, photos=photos, off_mm=found.off_mm, sigma_mm=round(sigma, 2))
 
 
-def _when(visit: VisitRow, comb: CombDocument) -> FinishedComb:
+def _when(visit: VisitRow, comb: FinishedComb) -> FinishedComb:
     """The comb depth, and whether its place was taken in when it was read."""
-    said = comb.model_dump(include={"zone", "side", "depth_mm", "length_mm"})
-    found = FinishedComb.model_validate(said)
-    done = [p in visit.touched_up and visit.touched_up[p].state == "done" for p in found.places]
-    return found.model_copy(update={"taken_in": all(done)})
+    done = [p in visit.touched_up and visit.touched_up[p].state == "done" for p in comb.places]
+    return comb.model_copy(update={"taken_in": all(done)})
 
 
 def _every_finished(visit: VisitRow) -> list[PhotoRow]:

@@ -11,7 +11,7 @@ from sqlalchemy.orm import Session
 
 from dapwick.core.after.expected import Expectation, Kind
 from dapwick.core.after.growth import expected_length
-from dapwick.core.after.readings import CUT_COMB_MM, combed_on
+from dapwick.core.after.readings import combed_on
 from dapwick.core.basics.marks import INDEX
 from dapwick.core.cut.visit_minutes import NORMAL_80, expected_minutes
 from dapwick.core.head.coat import COMB_SIGMA_MM, probe_readings
@@ -20,7 +20,14 @@ from dapwick.core.measures.measure import between
 from dapwick.core.solve.joint import VERSION, HeadSolution
 from dapwick.documents.edge import EdgeDocument
 from dapwick.documents.marks import MarkDocument, marks_from
-from dapwick.documents.readings import CombDocument, ReadingDocument, combs_from, readings_from
+from dapwick.documents.readings import (
+    CombDocument,
+    FinishedComb,
+    ReadingDocument,
+    combs_from,
+    finished_combs_from,
+    readings_from,
+)
 from dapwick.pipeline.head_model import solved_head
 from dapwick.records import queries
 from dapwick.records.models import ExpectationRow, VisitRow
@@ -79,17 +86,17 @@ def read_finished(
     store: SalonStore,
     checks: Checking,
     dog_id: int,
-    probes: Sequence[CombDocument | dict[str, Any]],
+    probes: Sequence[FinishedComb | dict[str, Any]],
     base: str | None = None,
 ) -> DogCard:
     """Keep comb depths of the finished head; of new ones, what the check told of them before. Once a place was taken
     in, what is read there is no answer to what was expected of it before."""
-    combs = combs_from(probes)
+    combs = finished_combs_from(probes)
     expected = _left_expected(store, checks, dog_id, combs)
 
     def keep(visit: VisitRow) -> None:
         kept = [c for c in visit.combed_after if not c.taken_in]
-        there = {_comb(c): float(c.depth_mm) for c in kept}
+        there = {_cut(c): float(c.depth_mm) for c in kept}
         _keep(visit, "left", [one for one in expected if one.what in there], there)
 
     return checks.comb(dog_id, combs, base, keep)
@@ -207,21 +214,23 @@ def _coat_expected(
 
 
 def _left_expected(
-    store: SalonStore, checks: Checking, dog_id: int, combs: Sequence[CombDocument]
+    store: SalonStore, checks: Checking, dog_id: int, combs: Sequence[FinishedComb]
 ) -> list[Expectation]:
     with store.reading() as session:
         visit = queries.visit_today(session, dog_id)
-        known = _whats(visit, "left") | {_comb(c) for c in visit.combed_after}
-    new = [c for c in combs if _comb(c) not in known]
+        known = _whats(visit, "left") | {_cut(c) for c in visit.combed_after}
+    new = [c for c in combs if _cut(c) not in known]
     found = checks.found(dog_id) if new else None
     told = []
     for one in new:
         zone = found.of(one.zone, one.side) if found and one.side else None
         if found and zone:
-            [read] = combed_on(found.outline, [one.probe()]).mm.tolist()
-            sigma = math.hypot(zone.hair_sigma, CUT_COMB_MM)
+            read = combed_on(found.outline, [one.probe()])
+            sigma = math.hypot(zone.hair_sigma, float(read.sigma[0]))
             depth = float(one.depth_mm)
-            told.append(Expectation("left", _comb(one), depth - read + zone.hair_mm, sigma, depth, "mm"))
+            told.append(
+                Expectation("left", _cut(one), depth - float(read.mm[0]) + zone.hair_mm, sigma, depth, "mm")
+            )
     return told
 
 
@@ -311,3 +320,7 @@ def _pair(one: ReadingDocument) -> str:
 
 def _comb(one: CombDocument) -> str:
     return f"{one.zone} {one.side or 'both sides'}"
+
+
+def _cut(one: FinishedComb) -> str:
+    return _comb(one) if one.spot == "middle" else f"{_comb(one)}, {one.spot}"

@@ -12,7 +12,7 @@ import { CheckWords } from './CheckWords'
 import { Combs } from './Combs'
 import { TouchUps } from './TouchUps'
 import type { Check } from './checkMachine'
-import { useCheck, useFinished, useRefine, useTouchUps } from './useCheck'
+import { useCheck, useFinished, useRefine, useTouchUps, useCombs } from './useCheck'
 import { Scroller } from '../../ui/Scroller'
 
 const SLOTS: readonly View[] = ['front', 'left', 'right']
@@ -58,6 +58,7 @@ export function CheckStage() {
 
 function Told({ dog, check }: { dog: Dog; check: Check }) {
   const [state, act] = useTouchUps(dog, check)
+  const combing = useCombs(dog, check)
   const [owner, setOwner] = useState(false)
   const refine = useRefine(dog)
   const version = check.photos.map((p) => p.id).join('-')
@@ -80,8 +81,8 @@ function Told({ dog, check }: { dog: Dog; check: Check }) {
         </div>
         {check.places.length > 0 && (
           <>
-            <TouchUps check={check} done={state.done} act={act} />
-            <Combs dog={dog} check={check} />
+            <TouchUps check={check} done={state.done} act={act} comb={combing.comb} />
+            <Combs check={check} combing={combing} />
             <CheckWords check={check} />
           </>
         )}

@@ -1,14 +1,21 @@
 import { Check as Tick, Hand, SkipForward } from 'lucide-react'
 import { length, useUnit } from '../../ui/units'
 import { Button } from '../../ui/Button'
+import { AskedComb } from './Combs'
 import { nextOpen, type Check, type CheckAction, type Done, type DoneBy, type TouchUp } from './checkMachine'
+import type { useCombs } from './useCheck'
 
-type Props = { check: Check; done: DoneBy; act: (action: CheckAction) => void }
+type Props = {
+  check: Check
+  done: DoneBy
+  act: (action: CheckAction) => void
+  comb: ReturnType<typeof useCombs>['comb']
+}
 
 const SAID: Record<Done, string> = { done: 'taken in', skipped: 'skipped', left: 'left' }
 
 /** What to take in, in the order of the sheet: how much, with what, how; each ticked, skipped or left. */
-export function TouchUps({ check, done, act }: Props) {
+export function TouchUps({ check, done, act, comb }: Props) {
   const next = nextOpen(check, done)
   const open = check.touch_ups.filter((t) => !done[t.place])
   if (!check.touch_ups.length) return <p className="text-xl font-bold">Nothing to take in.</p>
@@ -27,7 +34,15 @@ export function TouchUps({ check, done, act }: Props) {
       </div>
       <ol className="flex flex-col gap-2">
         {check.touch_ups.map((touch) => (
-          <Place key={touch.place} touch={touch} said={done[touch.place]} open={touch === next} act={act} />
+          <Place
+            key={touch.place}
+            touch={touch}
+            said={done[touch.place]}
+            open={touch === next}
+            act={act}
+            first={check.comb.find((one) => `${one.zone}/${one.side}` === touch.place)}
+            comb={comb}
+          />
         ))}
       </ol>
     </section>
@@ -39,9 +54,12 @@ type PlaceProps = {
   said: Done | undefined
   open: boolean
   act: (action: CheckAction) => void
+  /** What to comb before it is cut. */
+  first: Check['comb'][number] | undefined
+  comb: Props['comb']
 }
 
-function Place({ touch, said, open, act }: PlaceProps) {
+function Place({ touch, said, open, act, first, comb }: PlaceProps) {
   const [unit] = useUnit()
   const mm = (value: number) => `${length(value, unit)}${unit === 'mm' ? ' mm' : ''}`
   const place = `${touch.side} ${touch.zone_words}`
@@ -71,6 +89,7 @@ function Place({ touch, said, open, act }: PlaceProps) {
             {words}
           </p>
         ))}
+      {first && !said && <AskedComb asked={first} comb={comb} words="Comb before you cut" />}
       {said ? (
         <button className="min-h-12 underline" onClick={() => act({ type: 'open', place: touch.place })}>
           Take that back<span className="sr-only">: {place}</span>

@@ -1,14 +1,14 @@
 import { useMutation, useQuery, useQueryClient } from '@tanstack/react-query'
 import { useEffect, useRef, useState } from 'react'
 import { useNavigate } from 'react-router'
-import { api, type Dog, type Probe, type View } from '../../api/client'
+import { api, type CutComb, type Dog, type View } from '../../api/client'
 import { PRESS_AGAIN } from '../../app/askedAgain'
 import { askChange, change, partOf, useKept, useWished } from '../../outbox/useOutbox'
 import { fetchAnew } from '../../shared/answers'
 import { useKeptPast } from '../../undo/keptPast'
 import { beginCheck, checkReducer, doneIn, type Check, type CheckAction } from './checkMachine'
 
-const LOOKING_MS = 700
+const LOOKING_MS = 350
 
 /** The finished head against its plan, asked for again while photos are being looked at. */
 export function useCheck(dog: Dog) {
@@ -53,13 +53,12 @@ export function useCombs(dog: Dog, check: Check) {
   useKept(({ part }) => {
     if (part === partOf(dog.id, 'combed-after')) void fetchAnew(queries, ['check', dog.id])
   })
-  const others = (zone: string, side: Probe['side']) =>
-    combed.filter((p) => p.zone !== zone || p.side !== side)
+  const others = (one: CutComb) =>
+    combed.filter((p) => p.zone !== one.zone || p.side !== one.side || p.spot !== one.spot)
   return {
     combed,
-    comb: (zone: string, side: 'left' | 'right', depth_mm: number) =>
-      change(dog, 'combed-after', [...others(zone, side), { zone, side, depth_mm }]),
-    forget: (one: Probe) => change(dog, 'combed-after', others(one.zone, one.side)),
+    comb: (one: CutComb) => change(dog, 'combed-after', [...others(one), one]),
+    forget: (one: CutComb) => change(dog, 'combed-after', others(one)),
   }
 }
 
