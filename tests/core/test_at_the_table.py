@@ -6,6 +6,7 @@ from __future__ import annotations
 import numpy as np
 import pytest
 
+from dapwick.core.basics.marks import INDEX
 from dapwick.core.head.skin_and_coat import skin_and_coat
 from dapwick.core.head.template import template
 from dapwick.core.head.zones import ZONES
@@ -13,6 +14,7 @@ from dapwick.core.measures.measure import RULES, measures_of
 from dapwick.core.plan.next_best import ground_of, next_best
 from dapwick.core.solve.hand import THUMB_SIGMA_MM
 from dapwick.core.solve.joint import HeadSolution, solve_head
+from dapwick.core.solve.observations import HeadInput
 from foreign_truth import UPPER, WAYS, measured, off_of
 from marking_errors import (
     AT,
@@ -26,6 +28,7 @@ from marking_errors import (
     with_cheek_calliper,
 )
 from proportions import FAMILIES
+from simheads import HAND, hand_measure, marked_photo, random_camera, random_head
 from skulls.dressed import dressed
 from skulls.kinds import KINDS
 
@@ -69,6 +72,26 @@ def test_a_bare_hand_is_not_said_to_feel_outside() -> None:
     assert sum(any(f.code.startswith("felt_") for f in head.findings) for head in heads) <= 1
 
 
+def test_a_head_narrower_than_the_mean_one_is_not_a_hand_that_feels_inside_of_bone() -> None:
+    """What was felt for lies nearer the middle line than on the mean head: the skull is so, and told so."""
+    narrow = [
+        INDEX[f"{mark}_{side}"]
+        for mark in ("cheek", "mouth_corner", "jaw_angle")
+        for side in ("left", "right")
+    ]
+    out, wider = [], []
+    for seed in range(HEADS):
+        points = random_head(seed).points_mm.copy()
+        points[narrow, 0] *= 0.75
+        rng = np.random.default_rng(seed)
+        photos = tuple(marked_photo(rng, v, v, random_camera(rng, v, points), points) for v in FOUR)
+        head = solved(HeadInput(photos, tuple(hand_measure(rng, points, a, b) for a, b in HAND[:2])))
+        out.append(head.workings.x[head.workings.problem.thumb])
+        wider.append(np.ptp(head.points_mm[narrow, 0]) / np.ptp(points[narrow, 0]))
+    assert min(out) > -1.5
+    assert np.median(wider) < 1.06
+
+
 def test_without_a_calliper_the_thumb_stays_in_the_intervals() -> None:
     found = outcome(thumb(4.0), "medium", 8)
     assert found.held[:, WIDTH].mean() > 0.6
@@ -95,7 +118,7 @@ def test_ears_that_move_widen_their_own_length_and_are_not_accused() -> None:
 def test_an_open_mouth_is_not_a_slip_and_its_depth_is_told_less_surely() -> None:
     still, panting = (outcome(error, "medium", 8) for error in (ERRORS["nothing"], mouth_open(1)))
     assert panting.told.sum() <= 1
-    assert np.median(panting.sigma[:, DEEP]) > 1.15 * np.median(still.sigma[:, DEEP])
+    assert np.median(panting.sigma[:, DEEP]) > 1.1 * np.median(still.sigma[:, DEEP])
     assert panting.held[:, DEEP].mean() > 0.6
     assert RULES[DEEP].id == "muzzle_depth"
 

@@ -16,7 +16,7 @@ from dapwick.core.basics.arrays import Array, IntArray, frozen, unit
 from dapwick.core.basics.marks import INDEX, MARK_IDS
 from dapwick.core.basics.shapes import Field, capsule, exit_distance, superellipsoid, union, without
 from dapwick.core.head.zones import label
-from dapwick.core.solve.prior import general_prior
+from dapwick.core.solve.prior import mean_head
 
 SUBDIVISIONS: Final = 4
 EXACT_ROUNDS: Final = 60
@@ -73,7 +73,7 @@ def template() -> Template:
 
 
 def _mean_controls() -> Array:
-    return np.array(general_prior().mean_mm[[INDEX[m] for m in CONTROL_MARKS]])
+    return np.array(mean_head()[[INDEX[m] for m in CONTROL_MARKS]])
 
 
 def _onto(field: Field, points: Array, rounds: int = 8) -> Array:

@@ -11,12 +11,19 @@ from dapwick.core.basics.marks import INDEX, MARK_IDS
 
 THUMB_SIGMA_MM: Final = 3.5
 """How far outside of the bone a thumb marks what it feels, all of it together (σ): a calliper put to bone tells."""
+INSIDE_SIGMA_MM: Final = 0.8
+"""The same inside of it, where no thumb gets: what lies there is a head that is unlike the mean one."""
 TIPS: Final = tuple(INDEX[m] for m in ("ear_tip_left", "ear_tip_right"))
 MOVES_MM: Final = np.zeros(len(MARK_IDS))
 MOVES_MM[list(TIPS)] = 8.0
 MOVES_MM[[INDEX["chin"], INDEX["lip_front"]]] = 2.5
 """How far a mark moves on the head from one photo to the next (σ, mm): ears are carried, mouths open. How much they do
 so on this dog is read from the residuals (noise.py)."""
+
+
+def thumb_sigma_mm(out_mm: float) -> float:
+    """How usual it is that a hand marks so far outside of the bone (σ)."""
+    return THUMB_SIGMA_MM if out_mm >= 0.0 else INSIDE_SIGMA_MM
 
 
 def _felt_outward() -> Array:

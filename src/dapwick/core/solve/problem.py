@@ -17,7 +17,7 @@ import numpy as np
 from dapwick.core.basics.arrays import Array, BoolArray, IntArray
 from dapwick.core.basics.camera import left_jacobian, rotation_from, skew
 from dapwick.core.basics.marks import INDEX, MARK_IDS
-from dapwick.core.solve.hand import FELT_OUTWARD, MOVES_MM, THUMB_SIGMA_MM, TIPS
+from dapwick.core.solve.hand import FELT_OUTWARD, MOVES_MM, THUMB_SIGMA_MM, TIPS, thumb_sigma_mm
 from dapwick.core.solve.noise import AS_ASSUMED, Noise
 from dapwick.core.solve.observations import HandMeasure, PhotoMarks
 from dapwick.core.solve.pose import Pose, fit_pose
@@ -187,7 +187,7 @@ class Problem:
         size = self._size(x)
         shape = self.shape_rows @ x[:N] / size - self.shape_expected
         lens = (x[self.of_lenses] - self.lens_log) / self.lens_sigma
-        thumb = x[self.thumb] / THUMB_SIGMA_MM
+        thumb = x[self.thumb] / thumb_sigma_mm(float(x[self.thumb]))
         return np.concatenate([lens, [thumb, math.log(size) / self.prior.size_sigma], shape])
 
     def prior_jacobian(self, x: Array) -> Array:
@@ -195,7 +195,7 @@ class Problem:
         size, lenses = self._size(x), len(self.lenses)
         rows = np.zeros((lenses + 2 + len(self.shape_rows), self.unknowns))
         rows[:lenses, self.of_lenses] = np.diag(1.0 / self.lens_sigma)
-        rows[lenses, self.thumb] = 1.0 / THUMB_SIGMA_MM
+        rows[lenses, self.thumb] = 1.0 / thumb_sigma_mm(float(x[self.thumb]))
         rows[lenses + 1, :N] = self.size_along / (size * self.prior.size_sigma)
         turned = self.shape_rows @ x[:N]
         rows[lenses + 2 :, :N] = self.shape_rows / size - np.outer(turned / size**2, self.size_along)
@@ -216,10 +216,8 @@ class Problem:
         hessian[:N, :N] = self.shape_information / size**2 + cross + cross.T
         at = np.arange(self.of_lenses.start, self.of_lenses.stop)
         gradient[at], hessian[at, at] = off[:lenses] / self.lens_sigma, self.lens_sigma**-2.0
-        gradient[self.thumb], hessian[self.thumb, self.thumb] = (
-            off[lenses] / THUMB_SIGMA_MM,
-            THUMB_SIGMA_MM**-2.0,
-        )
+        thumb = thumb_sigma_mm(float(x[self.thumb]))
+        gradient[self.thumb], hessian[self.thumb, self.thumb] = off[lenses] / thumb, thumb**-2.0
         return gradient, hessian
 
     def _size(self, x: Array) -> float:
@@ -365,7 +363,10 @@ class Problem:
     def informed(self, x: Array, inliers: BoolArray, r: Array, j: Array) -> Array:
         """The same from readings and their derivative that are at hand."""
         weight = self.loss(r**2)[1] * inliers
-        return np.asarray((weight[:, None] * j).T @ j + self.prior_derivatives(x, self.prior_residuals(x))[1])
+        expected = self.prior_derivatives(x, self.prior_residuals(x))[1]
+        # Found on the bone a hand may lie outside of it all the same: how far, nothing has told.
+        expected[self.thumb, self.thumb] = THUMB_SIGMA_MM**-2.0
+        return np.asarray((weight[:, None] * j).T @ j + expected)
 
 
 def _size_from(measures: tuple[HandMeasure, ...], photos: tuple[PhotoMarks, ...], mean_mm: Array) -> float:
