@@ -98,8 +98,8 @@ def budget_report(dogs: int = DOGS) -> list[str]:
         "",
         f"{dogs} dogs each of four kinds, planned as Round from four dry photos and four combs, one source at a time "
         "made perfect. Rms of what zones lie off, drop coats aside. Edges are exact here; traced ones are about 1 mm "
-        "off (below). What is left with everything exact is the plan's own caution (nothing is planned above what is "
-        "surely there) and how a zone's middle is taken.",
+        "off (below). What is left with everything exact is the plan's own caution, which goes by what was told of the "
+        "coat before it was made exact: where the coat is the limit, nothing is planned above what is surely there.",
         "",
         "| what is perfect | to leave | comes off |",
         "|-|-|-|",
