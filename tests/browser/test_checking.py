@@ -95,11 +95,13 @@ def test_a_comb_that_leaves_a_place_open_is_asked_for_once_more_beside_it(
     said = re.search(r"(\d+) mm planned", unseen.inner_text())
     assert said
     unseen.get_by_role("textbox").fill(str(int(said[1]) + 2))
-    unseen.get_by_role("button", name="Save").click()
+    unseen.get_by_role("textbox").press("Enter")
     again = page.locator(f"[data-to-comb='{place}']")
     expect(again).to_contain_text("so far: once more, a finger's width", timeout=30_000)
-    again.get_by_role("textbox").fill(said[1])
-    again.get_by_role("button", name="Save").click()
+    # The cursor stays in the field, so that the next depth is typed at once.
+    expect(again.get_by_role("textbox")).to_be_focused()
+    page.keyboard.type(said[1])
+    page.keyboard.press("Enter")
     expect(page.get_by_role("list", name="Combed").get_by_role("listitem")).to_have_count(2)
     first, beside = page.get_by_role("list", name="Combed").get_by_role("listitem").all_inner_texts()
     assert f"{said[1]} mm by comb" in beside

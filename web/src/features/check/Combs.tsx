@@ -40,7 +40,7 @@ export function Combs({ check, combing }: { check: Check; combing: Combing }) {
         </p>
       )}
       {asked.map((one) => (
-        <AskedComb key={spotOf(one)} asked={one} comb={comb} />
+        <AskedComb key={`${one.zone}/${one.side}`} asked={one} comb={comb} />
       ))}
       {combed.length > 0 && (
         <ul aria-label="Combed">
