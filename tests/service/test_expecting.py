@@ -50,7 +50,7 @@ def test_a_calliper_reading_is_held_against_what_was_expected_without_it(demo_st
 def test_a_wild_reading_does_not_change_what_was_expected_of_it(demo_store: SalonStore) -> None:
     known = truth("fogbell")
     first, true = reading(ACROSS, calliper_mm(known, *ACROSS)), calliper_mm(known, *ALONG)
-    read_bone(demo_store, 1, [first, reading(ALONG, true + 12)])
+    read_bone(demo_store, 1, [first, reading(ALONG, true + 20)])
     (wild,) = rows(demo_store, "bone")
     assert abs(wild.found - wild.expected) > 1.96 * wild.sigma
     read_bone(demo_store, 1, [first, reading(ALONG, true)])
