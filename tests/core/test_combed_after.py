@@ -127,6 +127,8 @@ def test_a_comb_that_leaves_a_place_open_is_pushed_in_again_beside_it_and_no_mor
         asked_next = [one for one in check_of(found).comb if (one.zone, one.side) == ("jaw", "left")]
         assert [one.spot for one in asked_next] == list(spots[many : many + 1])
         assert all("so far: once more" in one.words for one in asked_next)
+        there = [planned_deep(outline, "jaw", "left", one.spot) for one in asked_next]
+        assert [one.leave_mm for one in asked_next] == pytest.approx(there)
         zone = found.of("jaw", "left")
         assert zone is not None
         sigmas.append(zone.hair_sigma)

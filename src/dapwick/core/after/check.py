@@ -10,7 +10,7 @@ import numpy as np
 from scipy.special import ndtr
 
 from dapwick.core.after.deviations import VERSION, Deviations, ZoneOff
-from dapwick.core.after.readings import Spot, spots_of
+from dapwick.core.after.readings import Spot, planned_round, spot_at, spots_of
 from dapwick.core.basics.arrays import Array
 from dapwick.core.head.growth import weeks_range
 from dapwick.core.head.stand import length_of
@@ -104,7 +104,7 @@ class Short:
 class ToComb:
     """A place that a comb pushed to the skin has to tell: off the outline as drawn by off_mm (as it stands; outside
     more than 0), by its hair or by a skull unlike the measured one, or not told by any photo, or not settled by the
-    combs before. leave_mm: how deep hair was planned there, as it stands; spot: where in the zone to push it in."""
+    combs before. leave_mm: how deep hair was planned at the spot; spot: where in the zone to push it in."""
 
     zone: str
     side: Side
@@ -281,16 +281,16 @@ def _beside(found: Deviations, zone: ZoneOff) -> ToComb:
     pushed = found.pushed(zone.zone, zone.side)
     spots = spots_of(found.outline.ground.skin, zone.zone, zone.side)
     spot = next(spot for spot in spots if spot not in pushed)
-    asked = _ask(found, zone.zone, zone.side, "unsure", zone.hair_mm)
+    asked = _ask(found, zone.zone, zone.side, "unsure", zone.hair_mm, spot)
     off = f"{abs(zone.hair_mm):.0f} mm {'long' if zone.hair_mm > 0 else 'short'} so far"
     why = f"{off}: once more, {BESIDE[spot]}."
-    return replace(asked, why=why, words=f"{zone.side} {zone_words(zone.zone)}: {why}", spot=spot)
+    return replace(asked, why=why, words=f"{zone.side} {zone_words(zone.zone)}: {why}")
 
 
 def _once_more(found: Deviations, zone: str, side: Side, spot: Spot) -> ToComb:
-    asked = _ask(found, zone, side, "unsure", 0.0)
+    asked = _ask(found, zone, side, "unsure", 0.0, spot)
     why = "comb and photos do not agree: once more."
-    return replace(asked, why=why, words=f"{side} {zone_words(zone)}: {why}", spot=spot)
+    return replace(asked, why=why, words=f"{side} {zone_words(zone)}: {why}")
 
 
 def _would_tell(zone: ZoneOff, state: State) -> bool:
@@ -306,9 +306,11 @@ def _chance_long(zone: ZoneOff) -> float:
     return float(ndtr((zone.hair_mm - TOLERANCE_MM[zone.zone]) / zone.hair_sigma))
 
 
-def _ask(found: Deviations, zone: str, side: Side, state: State, off_mm: float) -> ToComb:
-    outline = found.outline
-    deep = float(np.median(outline.leave_mm[outline.ground.skin.in_zone(zone, side)]))
+def _ask(
+    found: Deviations, zone: str, side: Side, state: State, off_mm: float, spot: Spot = "middle"
+) -> ToComb:
+    at = spot_at(found.outline.ground.skin, zone, side, spot)
+    deep = float(planned_round(found.outline, at).mean())
     why = {
         "long": f"{abs(off_mm):.0f} mm long by the photos: comb it before you cut.",
         "outside": f"{abs(off_mm):.0f} mm outside the outline: hair, or a fuller skull?",
@@ -316,7 +318,7 @@ def _ask(found: Deviations, zone: str, side: Side, state: State, off_mm: float) 
         "unseen": "no photo shows it.",
     }.get(state, "the photos cannot tell.")
     words = f"{side} {zone_words(zone)}: {why} Push the comb in, {deep:.0f} mm deep were planned."
-    return ToComb(zone, side, off_mm, deep, why, words, state, "middle")
+    return ToComb(zone, side, off_mm, deep, why, words, state, spot)
 
 
 def _weeks(weeks: tuple[int, int]) -> str:

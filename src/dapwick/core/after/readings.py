@@ -111,6 +111,12 @@ def spot_at(skin: Skin, zone: str, side: Side, spot: Spot) -> int:
     return int(members[np.argmin(np.linalg.norm(places - at, axis=1))])
 
 
+def planned_round(outline: Outline, vertex: int) -> Array:
+    """Depths (K,) planned where a comb meant for a vertex may go in."""
+    places = outline.ground.skin.vertices_mm
+    return np.asarray(outline.leave_mm[np.linalg.norm(places - places[vertex], axis=1) < FOUND_WITHIN_MM])
+
+
 def combed_on(outline: Outline, combs: Sequence[CutComb]) -> Read:
     """How far hair stands off the plan where combs went in, as well as a hand finds the spot."""
     skin = outline.ground.skin
@@ -121,8 +127,7 @@ def combed_on(outline: Outline, combs: Sequence[CutComb]) -> Read:
         for side in sides_of(one)
     ]
     at = np.array([vertex for vertex, _ in told], np.intp)
-    near = cdist(skin.vertices_mm[at], skin.vertices_mm) < FOUND_WITHIN_MM
-    planned = [outline.leave_mm[one] for one in near]
+    planned = [planned_round(outline, vertex) for vertex, _ in told]
     mm = np.array([depth - deep.mean() for (_, depth), deep in zip(told, planned, strict=True)])
     sigma = np.array([np.hypot(CUT_COMB_MM, deep.std()) for deep in planned])
     return Read(at, mm, sigma, np.full(len(at), COMB, np.intp), np.zeros((len(at), MOVES)))

@@ -12,7 +12,7 @@ import { CheckWords } from './CheckWords'
 import { Combs } from './Combs'
 import { TouchUps } from './TouchUps'
 import type { Check } from './checkMachine'
-import { useCheck, useFinished, useRefine, useTouchUps, useCombs } from './useCheck'
+import { useCheck, useCombs, useFinished, useRefine, useTouchUps } from './useCheck'
 import { Scroller } from '../../ui/Scroller'
 
 const SLOTS: readonly View[] = ['front', 'left', 'right']

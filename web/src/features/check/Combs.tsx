@@ -65,7 +65,8 @@ export function Combs({ check, combing }: { check: Check; combing: Combing }) {
   )
 }
 
-function useMm() {
+/** A length with its unit, in words. */
+export function useMm() {
   const [unit] = useUnit()
   return (value: number) => `${length(value, unit)}${unit === 'mm' ? ' mm' : ''}`
 }

@@ -1,7 +1,6 @@
 import { Check as Tick, Hand, SkipForward } from 'lucide-react'
-import { length, useUnit } from '../../ui/units'
 import { Button } from '../../ui/Button'
-import { AskedComb } from './Combs'
+import { AskedComb, useMm } from './Combs'
 import { nextOpen, type Check, type CheckAction, type Done, type DoneBy, type TouchUp } from './checkMachine'
 import type { useCombs } from './useCheck'
 
@@ -60,8 +59,7 @@ type PlaceProps = {
 }
 
 function Place({ touch, said, open, act, first, comb }: PlaceProps) {
-  const [unit] = useUnit()
-  const mm = (value: number) => `${length(value, unit)}${unit === 'mm' ? ' mm' : ''}`
+  const mm = useMm()
   const place = `${touch.side} ${touch.zone_words}`
   return (
     <li
