@@ -1,6 +1,6 @@
 """What hands, dogs and cameras really do wrong, twenty ways, on heads in six families of textbook proportions.
 
-python tools/marking_errors.py [HEADS]
+python tools/marking_errors.py [HEADS [HEADS_OF_A_FAMILY]]
 """
 
 from __future__ import annotations
@@ -23,6 +23,8 @@ from simheads import HAND, hand_measure, marked_photo, random_camera
 
 ERRORS_BEGIN = "## Textbook proportions, and what goes wrong at the table"
 HEADS = 20
+HEADS_OF_A_FAMILY = 80
+"""So many where each measure of one family is judged by itself."""
 FOUR: tuple[View, ...] = ("front", "left", "right", "top")
 OF = [rule.of for rule in RULES]
 FELT = np.array([RULE_OF[m].kind == "felt" and not m.startswith("ear_tip") for m in MARK_IDS])
@@ -346,11 +348,11 @@ COLUMNS = (
 )
 
 
-def errors_report(heads: int = HEADS) -> list[str]:
+def errors_report(heads: int = HEADS, families: int = HEADS_OF_A_FAMILY) -> list[str]:
     lines = [
         ERRORS_BEGIN,
         "",
-        f"{heads} heads each of six families of proportions (`tools/proportions.py`): marks stand where the "
+        f"{families} heads each of six families of proportions (`tools/proportions.py`): marks stand where the "
         "books' indices put them. Two hand measures. Cells: rms off, and how often the told 95 % holds.",
         "",
         f"| family, views | {COLUMNS}",
@@ -358,10 +360,12 @@ def errors_report(heads: int = HEADS) -> list[str]:
     ]
     for family in FAMILIES:
         for words, views in (("four views", FOUR), ("front and left", FOUR[:2])):
-            lines.append(f"| {family}, {words} | {_row(outcome(ERRORS['nothing'], family, heads, views))} |")
+            lines.append(
+                f"| {family}, {words} | {_row(outcome(ERRORS['nothing'], family, families, views))} |"
+            )
     lines += [
         "",
-        "All six families together, four views, and one thing wrong:",
+        f"All six families together ({heads} heads each), four views, and one thing wrong:",
         "",
         f"| what is wrong | {COLUMNS}",
         "|-|-|-|-|-|-|-|-|",
@@ -372,4 +376,4 @@ def errors_report(heads: int = HEADS) -> list[str]:
 
 
 if __name__ == "__main__":
-    print("\n".join(errors_report(*map(int, sys.argv[1:2]))))
+    print("\n".join(errors_report(*map(int, sys.argv[1:3]))))

@@ -22,9 +22,6 @@ TUFTS_MM: Final = 2.0
 """A coat's own unevenness from tuft to tuft, which no reading takes away."""
 COMB_SIGMA_MM: Final = 3.0
 """How far a comb's reading in a zone's middle is off what stands there all in all."""
-ENDS_SIGMA_MM: Final = 3.0
-"""Where a coat ends is one thing to a comb and another to the eye: how far apart the two are on one dog (σ)."""
-COMBS: Final = 1
 CONFIDENCE_90: Final = 1.2816
 COAT_ALONE: Final = (0.0, 1.0)
 """What a comb shows of skin and coat."""
@@ -84,7 +81,7 @@ def probe_readings(skin: Skin, probe: CoatProbe) -> Readings:
     sides = (probe.side,) if probe.side else ("left", "right")
     at = [middle_of(skin, probe.zone, side) for side in sides]
     mm, sigma = np.full(len(at), probe.depth_mm), np.full(len(at), COMB_SIGMA_MM)
-    return Readings(np.array(at), mm, sigma, of=COAT_ALONE, kind=COMBS, kind_mm=ENDS_SIGMA_MM)
+    return Readings(np.array(at), mm, sigma, of=COAT_ALONE)
 
 
 def middle_of(skin: Skin, zone: str, side: str) -> int:

@@ -30,8 +30,8 @@ TOO_MUCH_MM: Final = 9.0
 class Readings:
     """at (R,) skin vertices with a value read there and its standard deviation, mm; of: how much of each quantity a
     reading shows, each a number or (R,); common_mm: an error that all of them share (a photo's camera, a wet coat's
-    thickness), σ; kind, kind_mm: one that all parts of a kind share (where a coat is taken to end), σ. one_sided: what
-    stands in the way makes them too large, never too small."""
+    thickness), σ; kind, kind_mm: one that all parts of a kind share, those that are still to come too (where the eye
+    takes this coat to end), σ. one_sided: what stands in the way makes them too large, never too small."""
 
     at: IntArray
     mm: Array
@@ -182,9 +182,11 @@ class Posterior:
         return np.stack([k * of for k, of in zip(self.alike(a, b.at), b.of, strict=True)])
 
     def _between(self, a: Merged, b: Merged) -> Array:
-        """Covariance (R, R) of readings before anything is read, their own noise apart."""
+        """Covariance (R, R) of readings before anything is read, their own noise apart: what their kind is off by is
+        the same whenever they are taken."""
         each = zip(self.alike(a.at, b.at), a.of, b.of, strict=True)
-        return np.asarray(sum(of_a[:, None] * k * of_b for k, of_a, of_b in each))
+        of_a_kind = a.kind_mm[:, None] * b.kind_mm * (a.kind[:, None] == b.kind)
+        return np.asarray(sum(of_a[:, None] * k * of_b for k, of_a, of_b in each) + of_a_kind)
 
     def alike(self, a: IntArray, b: IntArray) -> list[Array]:
         """Covariance (A, B) of each quantity between vertices, before anything is read."""
@@ -222,8 +224,7 @@ def posterior_from(vertices_mm: Array, readings: Merged, *like: Kernel) -> Poste
 
 def _noise(readings: Merged) -> Array:
     shared = readings.common_mm[:, None] * readings.common_mm * (readings.part[:, None] == readings.part)
-    of_a_kind = readings.kind_mm[:, None] * readings.kind_mm * (readings.kind[:, None] == readings.kind)
-    return np.asarray(np.diag(readings.sigma_mm**2) + shared + of_a_kind)
+    return np.asarray(np.diag(readings.sigma_mm**2) + shared)
 
 
 def _alike(a: Array, b: Array, reach_mm: float) -> tuple[Array, Array]:

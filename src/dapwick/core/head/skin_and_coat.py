@@ -40,14 +40,18 @@ CAMERA_SIGMA_MM: Final = 2.0
 """How far a photo's whole edge may be shifted by its camera's uncertainty."""
 STANDS_OUT_MM: Final = 1.5
 """Hair still stands where half of the background shows through and an edge is drawn: a comb finds it about so much
-farther out."""
+farther out,"""
+ENDS_SIGMA_MM: Final = 2.5
+"""more or less (σ) as this dog's hair ends, soft or in a hard rim: the same in all its photos. Depth is what a comb
+finds, so combs tell it."""
+EDGES: Final = 1
 SKIN_REACH_MM, COAT_REACH_MM = 18.0, 24.0
 """How far along the skin one reading still tells of its neighbour."""
 SKIN_SIDES_ALIKE, COAT_SIDES_ALIKE = 0.9, 0.75
 FINER_SHAPE_MM: Final = 1.0
 """How far skin strays between two readings, whatever they say (σ)."""
 VARIES_MM: Final = dict.fromkeys(ZONES, 8.0) | {
-    "jaw": 16.0, "throat": 16.0, "nape": 11.0, "cheek": 10.0, "stop": 9.0, "inner_corner": 9.0, "bridge": 9.0,
+    "jaw": 16.0, "throat": 16.0, "nape": 11.0, "cheek": 10.0, "stop": 13.0, "inner_corner": 13.0, "bridge": 13.0,
 }  # fmt: skip
 """How much a coat's depth differs from the usual from dog to dog (σ): more where hair hangs, and where some dogs are
 clean and others furnished."""
@@ -115,7 +119,7 @@ def dry_readings(seen: RimSamples, one_sided: bool = True) -> Readings:
     """Skin and coat together, read off a dry silhouette."""
     sigma = EDGE_SIGMA_MM * seen.slant
     off = seen.off_mm + STANDS_OUT_MM
-    return Readings(seen.at, off, sigma, CAMERA_SIGMA_MM, one_sided, (1.0, 1.0))
+    return Readings(seen.at, off, sigma, CAMERA_SIGMA_MM, one_sided, (1.0, 1.0), EDGES, ENDS_SIGMA_MM)
 
 
 def _alike(skin: Skin) -> tuple[Kernel, Kernel]:
