@@ -23,9 +23,11 @@ from scipy.spatial import cKDTree
 
 from cut_heads import VIEWS
 from dapwick.core.after.cameras import FoundCamera, cameras_on
-from dapwick.core.after.check import TOLERANCE_MM, Check, ToComb, check_of
+from dapwick.core.after.check import Check, check_of
+from dapwick.core.after.combing import ToComb
 from dapwick.core.after.deviations import Deviations, ZoneOff, deviations
 from dapwick.core.after.readings import CutComb, FinishedPhoto, spot_at
+from dapwick.core.after.tolerance import TOLERANCE_MM
 from dapwick.core.basics.arrays import Array
 from dapwick.core.basics.marks import View
 from dapwick.core.head.silhouettes import Edge

@@ -8,7 +8,8 @@ from hypothesis import given, settings
 from hypothesis import strategies as st
 
 from cut_heads import CutHead, photographed
-from dapwick.core.after.check import CLOSE_MM, MOST_COMBS, Check, check_of
+from dapwick.core.after.check import Check, check_of
+from dapwick.core.after.combing import CLOSE_MM, MOST_COMBS
 from dapwick.core.after.deviations import deviations
 from dapwick.core.after.readings import FOUND_WITHIN_MM, SIDES, CutComb, Spot, spot_at, spots_of
 from dapwick.core.head.stand import length_of

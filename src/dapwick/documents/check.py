@@ -6,8 +6,9 @@ from typing import Literal
 
 from pydantic import BaseModel, ConfigDict, Field
 
-from dapwick.core.after.check import Check, Sides, State
+from dapwick.core.after.check import Check, Sides
 from dapwick.core.after.readings import Spot
+from dapwick.core.after.tolerance import State
 from dapwick.documents.document import Document
 
 Side = Literal["left", "right"]

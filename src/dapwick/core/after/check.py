@@ -2,58 +2,33 @@
 
 from __future__ import annotations
 
-from collections.abc import Mapping
-from dataclasses import dataclass, replace
+from dataclasses import dataclass
 from typing import Final, Literal
 
 import numpy as np
-from scipy.special import ndtr
 
+from dapwick.core.after.combing import ToComb, to_comb
 from dapwick.core.after.deviations import VERSION, Deviations, ZoneOff
-from dapwick.core.after.readings import Spot, planned_round, spot_at, spots_of
+from dapwick.core.after.tolerance import NOT_TOUCHED, TOLERANCE_MM, State, within
 from dapwick.core.basics.arrays import Array
 from dapwick.core.head.growth import weeks_range
 from dapwick.core.head.stand import length_of
 from dapwick.core.head.zones import ZONES, Side, zone_words
 from dapwick.core.outlines.fit import Outline
-from dapwick.core.outlines.ground import FLOOR_MM, SPANNED
+from dapwick.core.outlines.ground import FLOOR_MM
 
-TOLERANCE_MM: Final[Mapping[str, float]] = {
-    zone: 2.0 if zone in ("cheek", "crown", "visor", "jaw") else 3.0 for zone in ZONES
-}
 SIDES_MM: Final = 1.0
 """The sides of an outline may differ by this much before anybody sees it."""
 NORMAL_90: Final = 1.645
 SURELY: Final = 1.28
 """A place is long or short for sure where it is off by so many σ."""
-SETTLED: Final = (0.22, 0.85)
-"""A zone was combed enough where it is so unlikely, or so likely, to be long by more than its tolerance."""
 SURELY_APART: Final = 1.645
 """One side is fuller than the other for sure where it is so by so many σ."""
 MORE_LIKELY: Final = 0.25
 """An estimate is over its tolerance where it is so many σ past it: about three chances in five."""
-NOT_TOUCHED: Final = (*SPANNED, "brow")
-"""Zones that are cut by line and eye, too small for a photo from two paces to tell."""
-COMBED_UNSEEN: Final = ("cheek", "jaw", "muzzle_side")
-"""Zones whose sides are compared with a comb where no photo shows them."""
-UNSEEN_LONG: Final = 0.14
-"""How often a hand leaves a zone longer than its tolerance."""
-CLOSE_MM: Final = 4.0
-"""A blade set what was planned shorter: no comb tells it better."""
-WORTH_A_COMB: Final = 0.12
-MOST_COMBS: Final = 6
-BESIDE: Final[Mapping[Spot, str]] = {
-    "middle": "in the middle",
-    "front": "a finger's width further forward",
-    "back": "a finger's width further back",
-    "above": "a finger's width higher up",
-    "below": "a finger's width lower down",
-}
 PARTLY: Final = 0.6
 """Where less of a zone's seen places than this is off, the part that is, is named."""
 Sides = Literal["even", "uneven", "unsure"]
-State = Literal["long", "short", "outside", "inside", "true", "unsure", "unseen"]
-"""outside, inside: off the outline as it is drawn, but as likely for a skull that was misjudged as for the hair."""
 HAIR: Final = 0.6
 """What is off is the hair where it is so by this many σ with all that is unsure of the skin."""
 
@@ -98,22 +73,6 @@ class Short:
     missing_mm: float
     weeks: tuple[int, int]
     words: str
-
-
-@dataclass(frozen=True)
-class ToComb:
-    """A place that a comb pushed to the skin has to tell: off the outline as drawn by off_mm (as it stands; outside
-    more than 0), by its hair or by a skull unlike the measured one, or not told by any photo, or not settled by the
-    combs before. leave_mm: how deep hair was planned at the spot; spot: where in the zone to push it in."""
-
-    zone: str
-    side: Side
-    off_mm: float
-    leave_mm: float
-    why: str
-    words: str
-    state: State
-    spot: Spot
 
 
 @dataclass(frozen=True)
@@ -170,13 +129,6 @@ def _place(found: Deviations, zone: ZoneOff) -> Place:
     )  # fmt: skip
 
 
-def _within(zone: ZoneOff) -> bool:
-    """Photos that agree show it no further outside its outline than a hand may be off, and surely not by twice that."""
-    tolerance = TOLERANCE_MM[zone.zone]
-    surely = zone.surface_mm + zone.surface_sigma < 2 * tolerance
-    return zone.pictured and not zone.contested and zone.surface_mm < tolerance and surely
-
-
 def _taken_for(zone: ZoneOff) -> float:
     """How far off it is taken for, mm: hair that is long by comb, by no more than the head stands outside its outline
     where photos that agree show it."""
@@ -189,7 +141,7 @@ def _combed_state(zone: ZoneOff) -> State:
     """A comb knows the hair: what the surface does beside it is the skull's. Hair that is long where the head lies
     within its outline all the same stays: cut as long as planned, it would lie inside it."""
     off, sigma, tolerance = abs(zone.hair_mm), zone.hair_sigma, TOLERANCE_MM[zone.zone]
-    if zone.hair_mm > 0 and _within(zone):
+    if zone.hair_mm > 0 and within(zone):
         return "true"
     if off > max(tolerance, SURELY * sigma):
         return "long" if zone.hair_mm > 0 else "short"
@@ -242,83 +194,6 @@ def _short(outline: Outline, place: Place) -> Short:
     weeks = weeks_range(-place.off_mm, outline.ground.coat_type)
     words = f"{place.side} {zone_words(place.zone)}, {-place.off_mm:.0f} mm short: level in {_weeks(weeks)}"
     return Short(place.zone, place.side, -place.off_mm, weeks, words)
-
-
-def to_comb(found: Deviations, states: Mapping[tuple[str, Side], State]) -> tuple[ToComb, ...]:
-    """The places where a comb would tell most: those whose combs leave it open, those that look off and may be the
-    skull's, those that photos leave open, and those that none saw. The likeliest to be long first, no more than a dog
-    stands still for."""
-    again = [_once_more(found, *spot) for spot in found.disputed]
-    asked = [
-        (_chance_long(zone), _ask(found, zone.zone, zone.side, states[zone.zone, zone.side], zone.surface_mm))
-        for zone in found.zones
-        if not zone.combed
-        and zone.zone not in NOT_TOUCHED
-        and _would_tell(zone, states[zone.zone, zone.side])
-    ]
-    unseen = [_ask(found, zone, side, "unseen", 0.0) for zone, side in found.unseen if zone in COMBED_UNSEEN]
-    asked += [(UNSEEN_LONG, one) for one in unseen if one.leave_mm > CLOSE_MM]
-    likely = [one for one in asked if one[0] >= WORTH_A_COMB or one[1].state in ("outside", "inside")]
-    ranked = [one for _, one in sorted(likely, key=lambda one: -one[0])]
-    beside = [_beside(found, zone) for zone in found.zones if _unsettled(found, zone)]
-    disputed = {(zone, side) for zone, side, _ in found.disputed}
-    open_still = [one for one in beside + ranked if (one.zone, one.side) not in disputed]
-    return tuple((again + open_still)[:MOST_COMBS])
-
-
-def _unsettled(found: Deviations, zone: ZoneOff) -> bool:
-    """Whether what its combs tell leaves open if it is long, and there is a spot left to push one in."""
-    if not zone.combed or zone.zone in NOT_TOUCHED or _within(zone):
-        return False
-    left = set(spots_of(found.outline.ground.skin, zone.zone, zone.side)) - set(
-        found.pushed(zone.zone, zone.side)
-    )
-    return bool(left) and SETTLED[0] < _chance_long(zone) < SETTLED[1]
-
-
-def _beside(found: Deviations, zone: ZoneOff) -> ToComb:
-    """The next spot of a zone whose combs leave open whether it is long."""
-    pushed = found.pushed(zone.zone, zone.side)
-    spots = spots_of(found.outline.ground.skin, zone.zone, zone.side)
-    spot = next(spot for spot in spots if spot not in pushed)
-    asked = _ask(found, zone.zone, zone.side, "unsure", zone.hair_mm, spot)
-    off = f"{abs(zone.hair_mm):.0f} mm {'long' if zone.hair_mm > 0 else 'short'} so far"
-    why = f"{off}: once more, {BESIDE[spot]}."
-    return replace(asked, why=why, words=f"{zone.side} {zone_words(zone.zone)}: {why}")
-
-
-def _once_more(found: Deviations, zone: str, side: Side, spot: Spot) -> ToComb:
-    asked = _ask(found, zone, side, "unsure", 0.0, spot)
-    why = "comb and photos do not agree: once more."
-    return replace(asked, why=why, words=f"{side} {zone_words(zone)}: {why}")
-
-
-def _would_tell(zone: ZoneOff, state: State) -> bool:
-    """Whether anything would come of combing it: what photos leave open, where it may lie outside its outline, and what
-    is long by the photos alone and not for sure, since hair that was taken in does not come back."""
-    if state == "long":
-        return _chance_long(zone) < SETTLED[1]
-    return state in ("outside", "inside") or (state == "unsure" and not _within(zone))
-
-
-def _chance_long(zone: ZoneOff) -> float:
-    """That hair is longer there than its tolerance allows."""
-    return float(ndtr((zone.hair_mm - TOLERANCE_MM[zone.zone]) / zone.hair_sigma))
-
-
-def _ask(
-    found: Deviations, zone: str, side: Side, state: State, off_mm: float, spot: Spot = "middle"
-) -> ToComb:
-    at = spot_at(found.outline.ground.skin, zone, side, spot)
-    deep = float(planned_round(found.outline, at).mean())
-    why = {
-        "long": f"{abs(off_mm):.0f} mm long by the photos: comb it before you cut.",
-        "outside": f"{abs(off_mm):.0f} mm outside the outline: hair, or a fuller skull?",
-        "inside": f"{abs(off_mm):.0f} mm inside the outline: hair, or a lower skull?",
-        "unseen": "no photo shows it.",
-    }.get(state, "the photos cannot tell.")
-    words = f"{side} {zone_words(zone)}: {why} Push the comb in, {deep:.0f} mm deep were planned."
-    return ToComb(zone, side, off_mm, deep, why, words, state, spot)
 
 
 def _weeks(weeks: tuple[int, int]) -> str:

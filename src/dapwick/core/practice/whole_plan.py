@@ -13,8 +13,8 @@ from typing import Final, Literal
 
 import numpy as np
 
-from dapwick.core.after.check import TOLERANCE_MM
 from dapwick.core.after.deviations import Deviations
+from dapwick.core.after.tolerance import TOLERANCE_MM
 from dapwick.core.basics.arrays import Array, IntArray, frozen
 from dapwick.core.basics.errors import BadInput
 from dapwick.core.cut.sheet import CutSheet
