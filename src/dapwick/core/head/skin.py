@@ -21,7 +21,7 @@ NEAR_A_MARK_MM: Final = 1.8
 """How far skin strays from the warp at a mark."""
 BETWEEN_MM: Final[Mapping[str, float]] = {
     "crown": 7.0, "back_skull": 7.0, "nape": 16.0, "visor": 7.0, "brow": 7.0, "stop": 4.0, "inner_corner": 4.0,
-    "temple": 5.0, "bridge": 5.0, "muzzle_side": 4.0, "chin": 6.5, "cheek": 4.5, "jaw": 4.5, "throat": 10.0,
+    "temple": 6.0, "bridge": 5.0, "muzzle_side": 4.0, "chin": 6.5, "cheek": 4.5, "jaw": 4.5, "throat": 10.0,
     "bare": 4.5,
 }  # fmt: skip
 """and away from every mark (σ): no less than what a kind of heads that is left out needs, found from the others

@@ -51,7 +51,8 @@ SKIN_SIDES_ALIKE, COAT_SIDES_ALIKE = 0.9, 0.75
 FINER_SHAPE_MM: Final = 1.0
 """How far skin strays between two readings, whatever they say (σ)."""
 VARIES_MM: Final = dict.fromkeys(ZONES, 8.0) | {
-    "jaw": 16.0, "throat": 16.0, "nape": 11.0, "cheek": 10.0, "stop": 13.0, "inner_corner": 13.0, "bridge": 13.0,
+    "jaw": 16.0, "throat": 16.0, "nape": 11.0, "cheek": 10.0, "temple": 10.0, "stop": 13.0, "inner_corner": 13.0,
+    "bridge": 13.0,
 }  # fmt: skip
 """How much a coat's depth differs from the usual from dog to dog (σ): more where hair hangs, and where some dogs are
 clean and others furnished."""
