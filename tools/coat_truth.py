@@ -89,7 +89,8 @@ def coat_report() -> list[str]:
         "Marked by a steady hand, two hand measures, edges traced by the machine, no comb. Skin: the upper head "
         "(crown, back skull, visor, brow, stop, inner corner, temple, bridge). Coat read: silhouettes "
         "leave less than 0.6 of how unknown its outside was; elsewhere it is what dogs usually wear, with an "
-        "interval to match. Covers: by the told 95 % intervals. Eight dogs are too few to call an interval calibrated.",
+        f"interval to match. Covers: by the told 95 % intervals. {len(DEMO_DOGS)} dogs are too few to call an interval "
+        "calibrated.",
         "",
         "| dog | photos | skin, median off | covers | coat where read, median off | covers | coat elsewhere | covers |",
         "|-|-|-|-|-|-|-|-|",

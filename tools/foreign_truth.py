@@ -324,15 +324,14 @@ def _by(name: str, leave: Sequence[tuple[float, float]], off: Sequence[tuple[flo
 
 
 def _rival(rows: Sequence[Length], by_zone: bool) -> tuple[Array, Array]:
-    """What a guess from other dogs' true lengths would be off, to leave and to take off."""
+    """What a guess from other dogs' true lengths would be off, to leave and to take off. A zone that no other dog of
+    the kind has planned goes by all kinds' dogs."""
     leave, off = [], []
     for one in rows:
-        others = [
-            r
-            for r in rows
-            if (r.kind, r.dog) != (one.kind, one.dog)
-            and (not by_zone or (r.kind, r.zone) == (one.kind, one.zone))
-        ]
+        others = [r for r in rows if (r.kind, r.dog) != (one.kind, one.dog)]
+        if by_zone:
+            zone = [r for r in others if r.zone == one.zone]
+            others = [r for r in zone if r.kind == one.kind] or zone or others
         leave.append(float(np.mean([r.true_leave for r in others])) - one.true_leave)
         off.append(float(np.mean([r.true_off for r in others])) - one.true_off)
     return np.array(leave), np.array(off)

@@ -132,7 +132,7 @@ def plan_report() -> list[str]:
     lines = [
         "## Planned lengths against the true head",
         "",
-        "Each of the eight dogs, marked by a steady hand with two hand measures, edges traced by the machine; all "
+        "Each of the demo dogs, marked by a steady hand with two hand measures, edges traced by the machine; all "
         f"{len(FAMILIES)} families fitted and planned, and the same setting worked out on the true marks, skin and "
         "coat. A zone is seen where silhouettes read the coat of at least half of it. Depth is turned into "
         "length by the coat type's stand factor on both sides, so an error of that factor is not in here. "

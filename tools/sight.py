@@ -71,7 +71,7 @@ def guess_lines(rows: list[Any]) -> list[str]:
     lines = [
         "## First guesses of the marks",
         "",
-        "The small network on all photos of the eight dogs (rendered in full; it was trained on other, random "
+        "The small network on all photos of the demo dogs (rendered in full; it was trained on other, random "
         f"dogs in small pictures). A hit lies within {HIT_MM:g} mm.",
         "",
         "| dog | eyes and nose, median | hits | all marks, median | hits | truth inside the told 95 % |",

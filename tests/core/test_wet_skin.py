@@ -19,8 +19,8 @@ from dapwick.core.head.wet import wet_thickness_mm
 from dapwick.core.outlines.posterior_samples import posterior_samples
 from dapwick.core.solve.joint import HeadSolution, solve_head
 from dapwick.pipeline.plan import FittedGround, drawn_on
-from dapwick.vision.silhouette import silhouette
 from simheads import random_head
+from swollen import edges_over
 
 UPPER = ("crown", "visor", "bridge", "stop")
 
@@ -36,15 +36,6 @@ def wet_edges(head: HeadSolution, skin: Skin, off_mm: float | np.ndarray) -> lis
     """Silhouettes of the skin swollen by so much under wet hair as thick as is usual, ears nowhere in the way."""
     usual = wet_thickness_mm(expected_depth_mm(skin), np.full(len(skin.sigma_mm), STAND_FACTOR["standing"]))
     return edges_over(head, skin, off_mm + usual)
-
-
-def edges_over(head: HeadSolution, skin: Skin, cover_mm: np.ndarray) -> list[Edge]:
-    """Silhouettes of what lies so far (V,) over the skin."""
-    surface = skin.vertices_mm + cover_mm[:, None] * skin.outward
-    return [
-        Edge(camera, photo.view, silhouette(camera.project(surface), skin.template.faces))
-        for camera, photo in zip(head.cameras, head.photos, strict=True)
-    ]
 
 
 def upper(skin: Skin) -> np.ndarray:
