@@ -19,8 +19,8 @@ OUT = Path(__file__).parents[1] / "docs" / "rankings.md"
 WHEN = {"today": "today", "not_on_this_coat": "not on this coat"}
 READ_AS: Final[dict[str, str]] = {
     "fogbell": "A short-muzzled, broad, prick-eared head in a full standing coat is what rings and rounds are made "
-    "for; they lead. Standing ears, a flat top and a short muzzle speak against topknot, crest, dome and brick, the "
-    "last of those that can be cut; brows and beard waits for brows.",
+    "for; they lead. Standing ears, a flat top and a short muzzle speak against topknot, dome, brick and crest; "
+    "brows and beard waits for brows.",
     "bobbin": "Drop ears and curl over a fairly broad skull: the outlines that show width or make a ball on top lead, "
     "and teddy with them, since ears that hang beside the cheeks fill it below the eyes. Rings, circle and brick come "
     "last of what can be cut today.",
@@ -36,6 +36,8 @@ READ_AS: Final[dict[str, str]] = {
     "for a little more waits. The uneven ears do not decide between outlines; they come back as lengths.",
     "halyard": "Old, narrow, thin fine hair: natural is right, close the alternative, and everything that wants "
     "standing hair is weeks away, the crest farthest.",
+    "capstan": "A full standing coat on a short-muzzled, prick-eared head: rings and rounds lead, teddy beside them, "
+    "since nothing hangs before the cheeks. Crest and dome want another head, and brows and beard longer brows.",
 }
 
 
