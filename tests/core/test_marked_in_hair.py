@@ -37,7 +37,7 @@ def cover_mm(head: HeadSolution, under_mm: float) -> tuple[Skin, np.ndarray]:
 def test_comb_and_edge_tell_a_mark_in_the_hair(head: HeadSolution, under_mm: float, told: bool) -> None:
     warped, cover = cover_mm(head, under_mm)
     skin, _ = skin_and_coat(head, "standing", edges_over(head, warped, cover), COMBED)
-    found = crown_in_hair_mm(warped, skin, COMBED)
+    found = crown_in_hair_mm(head, skin, COMBED)
     assert (found is not None) == told
     if found is not None:
         assert 3.0 < found < 13.0
@@ -47,7 +47,7 @@ def test_without_a_comb_at_the_crown_nothing_is_told(head: HeadSolution) -> None
     warped, cover = cover_mm(head, 12.0)
     elsewhere = [one for one in COMBED if one.zone != "crown"]
     skin, _ = skin_and_coat(head, "standing", edges_over(head, warped, cover), elsewhere)
-    assert crown_in_hair_mm(warped, skin, elsewhere) is None
+    assert crown_in_hair_mm(head, skin, elsewhere) is None
     assert words_of(None) == ()
 
 

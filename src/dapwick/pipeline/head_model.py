@@ -21,7 +21,6 @@ from dapwick.core.head.coat import CoatProbe
 from dapwick.core.head.ears import ears_of
 from dapwick.core.head.marked_in_hair import crown_in_hair_mm, words_of
 from dapwick.core.head.silhouettes import Edge
-from dapwick.core.head.skin import skin_of
 from dapwick.core.head.skin_and_coat import skin_and_coat
 from dapwick.core.outlines.ear_cut import EAR_VERTICES, ear_faces, flap_faces
 from dapwick.core.outlines.effects import ears_now
@@ -196,7 +195,7 @@ def model_of(
         for photo, camera in seen
     }
     coat_lines = {photo.name: seen_by(camera, ground, combed_out, ears_now(ground)) for photo, camera in seen}
-    told = (*notes, *words_of(crown_in_hair_mm(skin_of(head), skin, probes)))
+    told = (*notes, *words_of(crown_in_hair_mm(head, skin, probes)))
     return HeadModel(ground, touching, tuple(seen), told, skin_lines, coat_lines)
 
 

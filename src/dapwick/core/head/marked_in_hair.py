@@ -10,7 +10,8 @@ from collections.abc import Sequence
 from typing import Final
 
 from dapwick.core.head.coat import CoatProbe, middle_of
-from dapwick.core.head.skin import Skin
+from dapwick.core.head.skin import Skin, skin_of
+from dapwick.core.solve.joint import HeadSolution
 
 ZONE: Final = "crown"
 UNDER_SIGMA: Final = 0.6
@@ -18,11 +19,12 @@ UNDER_SIGMA: Final = 0.6
 LEAST_MM: Final = 3.0
 
 
-def crown_in_hair_mm(warped: Skin, skin: Skin, probes: Sequence[CoatProbe]) -> float | None:
+def crown_in_hair_mm(head: HeadSolution, skin: Skin, probes: Sequence[CoatProbe]) -> float | None:
     """How far (mm) comb and edge put the crown's skin under its mark; None where they do not, or no comb went in.
-    warped: the skin as the marks have it; skin: set right by edges and combs."""
+    skin: set right by edges and combs."""
     if not any(probe.zone == ZONE for probe in probes):
         return None
+    warped = skin_of(head)
     at = middle_of(warped, ZONE, "left")
     under = float((warped.vertices_mm[at] - skin.vertices_mm[at]) @ warped.outward[at])
     told = under > max(LEAST_MM, UNDER_SIGMA * float(warped.sigma_mm[at]))
