@@ -40,6 +40,19 @@ def test_no_dangerous_step_goes_without_its_caution(sheet: CutSheet) -> None:
             assert "leather" in told(step), step.title
 
 
+@pytest.mark.parametrize("hand", ["left", "right"])
+@pytest.mark.parametrize("family", ["round", "topknot", "brick", "teddy", "brows_beard", "natural", "dome"])
+def test_no_shears_are_drawn_towards_an_eye(family: str, hand: str) -> None:
+    """On either side and for either hand: a line may pass along the lids, never from elsewhere to an eye."""
+    sheet = cut_sheet(case_of(family, coat="standing", hand=hand))
+    lines = [step for step in sheet.steps if step.path and not any(word in step.tool for word in CLIPPING)]
+    assert any("eye" in step.path.marks[0] for step in lines if step.path)
+    for step in lines:
+        assert step.path is not None
+        first, last = step.path.marks[0], step.path.marks[-1]
+        assert "eye" not in last or "eye" in first, (step.title, step.path.marks)
+
+
 @pytest.mark.parametrize("sheet", SHEETS, ids=lambda s: f"{s.case.family} {s.case.coat}")
 def test_nobody_is_asked_to_read_more_than_two_in_full(sheet: CutSheet) -> None:
     for step in sheet.steps:

@@ -70,7 +70,7 @@ BLENDING: Final = Chapter(
             second="Level with the first, seen from the front.",
             direction="along the line, away from the eye",
             check="From the front: both lines level.",
-            path=Path("side", ("ear_front", "eye_outer")),
+            path=Path("side", ("eye_outer", "ear_front")),
         ),
     ),
 )

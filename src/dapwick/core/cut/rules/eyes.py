@@ -189,7 +189,7 @@ EYES: Final = Chapter(
             eye="a break as wide as the bridge",
             direction="up and out from the stop",
             hold="Thumb on the bone of the bridge, never on the soft nose.",
-            path=Path("front", ("stop", "eye_inner_left")),
+            path=Path("front", ("stop", "crown")),
             after=("bar", "brow_line", "brow_thinned", "brow_pulled"),
         ),
         Rule(

@@ -59,7 +59,6 @@ JAW_CHEEKS: Final = Chapter(
             number="outline",
             each=True,
             direction="from the eye corner to the ear",
-            back="from the ear to the eye corner",
             hold="Head level, ear tilted aside, not up.",
             path=Path("side", ("eye_outer", "ear_front")),
         ),
