@@ -2,6 +2,8 @@
 
 from __future__ import annotations
 
+from dataclasses import replace
+
 import numpy as np
 import pytest
 
@@ -49,6 +51,13 @@ def test_without_a_comb_at_the_crown_nothing_is_told(head: HeadSolution) -> None
     skin, _ = skin_and_coat(head, "standing", edges_over(head, warped, cover), elsewhere)
     assert crown_in_hair_mm(head, skin, elsewhere) is None
     assert words_of(None) == ()
+
+
+def test_a_crown_that_nobody_marked_was_not_marked_in_the_hair(head: HeadSolution) -> None:
+    warped, cover = cover_mm(head, 12.0)
+    skin, _ = skin_and_coat(head, "standing", edges_over(head, warped, cover), COMBED)
+    assert crown_in_hair_mm(head, skin, COMBED) is not None
+    assert crown_in_hair_mm(replace(head, placed=head.placed - {"crown"}), skin, COMBED) is None
 
 
 def test_the_head_says_so_beside_its_outline(head: HeadSolution) -> None:

@@ -20,9 +20,9 @@ LEAST_MM: Final = 3.0
 
 
 def crown_in_hair_mm(head: HeadSolution, skin: Skin, probes: Sequence[CoatProbe]) -> float | None:
-    """How far (mm) comb and edge put the crown's skin under its mark; None where they do not, or no comb went in.
-    skin: set right by edges and combs."""
-    if not any(probe.zone == ZONE for probe in probes):
+    """How far (mm) comb and edge put the crown's skin under its mark; None where they do not, no comb went in or nobody
+    marked it. skin: set right by edges and combs."""
+    if "crown" not in head.placed or not any(probe.zone == ZONE for probe in probes):
         return None
     warped = skin_of(head)
     at = middle_of(warped, ZONE, "left")
